@@ -1,0 +1,102 @@
+"""Distances a hand can set: 2.6 m, not 2.558 m. Rounding that keeps the picture sharp.
+
+A *grid* is what can be read and set at so many figures. In metres it is plain significant
+figures (2.6 m, 2.56 m). In feet it is what rings and tapes carry: coarse, half inches below
+3 ft, inches below 10 ft, then two figures of feet; fine, tenths of an inch, then three figures.
+"""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+from optics.units import FEET, METRES, MM_PER_FOOT, MM_PER_INCH
+
+COARSE = 2
+"""Figures that a hand sets on a ring without thinking."""
+FINE = 3
+"""Figures for a setting that needs a magnified view; more would be a pretence."""
+
+_HAIR = 1e-9  # relative: what is on the grid but for rounding counts as on it
+
+
+@dataclass(frozen=True, slots=True)
+class Setting:
+    """A ring setting in mm, and the figures to write it with. ``held`` if it is in its window."""
+
+    focus: float
+    figures: int
+    held: bool
+
+
+def grid_step(distance: float, system: str = METRES, figures: int = COARSE) -> float:
+    """The spacing of the grid around a finite ``distance`` above 0, mm."""
+    if system == FEET:
+        if distance < 10 * MM_PER_FOOT * (1 - _HAIR):
+            if figures > COARSE:
+                return MM_PER_INCH / 10
+            return MM_PER_INCH / (2 if distance < 3 * MM_PER_FOOT * (1 - _HAIR) else 1)
+        return MM_PER_FOOT * _decade_step(distance / MM_PER_FOOT, figures)
+    return _decade_step(distance, figures)
+
+
+def _decade_step(value: float, figures: int) -> float:
+    return float(10.0 ** (math.floor(math.log10(value * (1 + _HAIR))) - (figures - 1)))
+
+
+def nearest(distance: float, system: str = METRES, figures: int = COARSE) -> float:
+    """The grid distance closest to ``distance``; inf as it is."""
+    if math.isinf(distance):
+        return distance
+    step = grid_step(distance, system, figures)
+    return max(round(distance / step), 1) * step
+
+
+def up(distance: float, system: str = METRES, figures: int = COARSE) -> float:
+    """The nearest grid distance not nearer than ``distance``: safe for a near limit."""
+    if math.isinf(distance):
+        return distance
+    step = grid_step(distance, system, figures)
+    return math.ceil(distance / step * (1 - _HAIR)) * step
+
+
+def down(distance: float, system: str = METRES, figures: int = COARSE) -> float:
+    """The farthest grid distance not beyond ``distance``: safe for a far limit."""
+    if math.isinf(distance):
+        return distance
+    step = grid_step(distance, system, figures)
+    return math.floor(distance / step * (1 + _HAIR)) * step
+
+
+def within(focus: float, closest: float, farthest: float, system: str = METRES) -> Setting:
+    """The grid distance near ``focus`` that lies in the window closest…farthest, mm.
+
+    Coarse if the window has room for it, fine if not, and ``focus`` itself, not ``held``, if no
+    hand could set it. inf may be given for any of the three.
+    """
+    for figures in (COARSE, FINE):
+        candidates = {nearest(focus, system, figures), up(focus, system, figures)}
+        candidates.add(down(focus, system, figures))
+        inside = [c for c in candidates if closest * (1 - _HAIR) <= c <= farthest * (1 + _HAIR)]
+        if inside:
+            best = min(inside, key=lambda c: abs(1 / c - 1 / focus))
+            return Setting(best, figures, held=True)
+    return Setting(focus, FINE, held=False)
+
+
+def shift(
+    focus: float, inverse: float, system: str = METRES, figures: int = COARSE, least: float = 0.0
+) -> float:
+    """The ring turned by ``inverse`` (1/mm, above 0 towards near) and set on the grid again.
+
+    Moves by one step of the grid at least; turned far enough the other way it stands at inf.
+    ``least``: the nearest distance the ring reaches, mm.
+    """
+    target = 1 / focus + inverse
+    if target <= 0:
+        return math.inf
+    moved = nearest(1 / target, system, figures)
+    if moved == focus or (math.isfinite(focus) and (moved < focus) != (inverse > 0)):
+        step = grid_step(focus, system, figures)
+        moved = down(focus - step, system, figures) if inverse > 0 else up(focus + step, system, figures)
+    return max(moved, up(least, system, FINE) if least > 0 else 0.0)

@@ -1,0 +1,162 @@
+"""Lengths as people write them, and back: text ↔ millimetres.
+
+Understood: ``1.3``, ``1,3 m``, ``130 cm``, ``4ft``, ``4' 3"``, ``4 ft 3 1/2 in``, ``inf``, ``∞``.
+A bare number is in the unit the user has chosen.
+"""
+
+from __future__ import annotations
+
+import math
+import re
+from fractions import Fraction
+
+from optics.errors import NotANumber, NotUnderstood
+
+MM_PER_INCH = 25.4
+"""Exact since 1959: the international inch. Source: [inch] in docs/references.md."""
+MM_PER_FOOT = 12 * MM_PER_INCH
+
+METRES = "m"
+FEET = "ft"
+SYSTEMS = (METRES, FEET)
+"""The units a user can choose to read and to type in."""
+
+_MM_PER = {
+    "mm": 1.0,
+    "cm": 10.0,
+    "m": 1000.0,
+    "in": MM_PER_INCH,
+    "ft": MM_PER_FOOT,
+}
+_SPELLINGS = {
+    "mm": ("mm", "millimetre", "millimetres", "millimeter", "millimeters"),
+    "cm": ("cm", "centimetre", "centimetres", "centimeter", "centimeters"),
+    "m": ("m", "metre", "metres", "meter", "meters"),
+    "in": ("in", "inch", "inches", '"', "''"),
+    "ft": ("ft", "foot", "feet", "'"),
+}
+_UNIT_OF = {spelling: unit for unit, spellings in _SPELLINGS.items() for spelling in spellings}
+_INFINITY = {"inf", "infinity", "∞", "oo"}
+_QUOTES = str.maketrans({"′": "'", "’": "'", "‘": "'", "″": '"', "”": '"', "“": '"', "\xa0": " "})
+_FRACTIONS = {"½": " 1/2", "¼": " 1/4", "¾": " 3/4"}
+_LONGEST_TEXT = 40
+
+_NUMBER = r"(\d+(?:[.,]\d*)?|[.,]\d+)"
+_FRACTION = r"(?:(\d+)\s*/\s*(\d+))"
+_PART = re.compile(rf"\s*(?:{_NUMBER}(?:\s+{_FRACTION})?|{_FRACTION})\s*([a-z]+|''|['\"])?\s*")
+
+EXAMPLES = "Write it as 1.3, 130 cm, 4ft, 4' 3\" or inf."
+
+
+def parse(text: str, system: str = METRES) -> float:
+    """The length that ``text`` means, mm; ``math.inf`` for infinity. Never negative.
+
+    ``system``: the unit of a bare number, "m" or "ft".
+    Raises NotUnderstood with the text and a sentence saying what was not understood.
+    """
+    cleaned = text.translate(_QUOTES).strip().lower()
+    for sign, spelled in _FRACTIONS.items():
+        cleaned = cleaned.replace(sign, spelled)
+    if not cleaned:
+        raise NotUnderstood("text", text, f"A distance is missing. {EXAMPLES}")
+    if cleaned in _INFINITY:
+        return math.inf
+    if len(cleaned) > _LONGEST_TEXT:
+        raise NotUnderstood("text", text, f"That is too long for a distance. {EXAMPLES}")
+    if cleaned.startswith(("-", "−")):
+        raise NotUnderstood("text", text, "A distance cannot be negative.")
+    parts = _parts(text, cleaned, system)
+    if len(parts) == 1:
+        value, unit = parts[0]
+        return value * _MM_PER[unit]
+    (feet, feet_unit), (inches, inch_unit) = parts
+    if feet_unit != "ft" or inch_unit != "in":
+        raise NotUnderstood("text", text, f"Only feet and inches go together. {EXAMPLES}")
+    if inches >= 12:
+        raise NotUnderstood("text", text, f"{inches:g} inches are a foot or more: carry them over.")
+    if feet != int(feet):
+        raise NotUnderstood("text", text, "With inches given, the feet must be whole.")
+    return feet * MM_PER_FOOT + inches * MM_PER_INCH
+
+
+def _parts(text: str, cleaned: str, system: str) -> list[tuple[float, str]]:
+    parts: list[tuple[float, str]] = []
+    position = 0
+    while position < len(cleaned):
+        match = _PART.match(cleaned, position)
+        if match is None or len(parts) == 2:
+            rest = cleaned[position:].strip()
+            raise NotUnderstood("text", text, f"“{rest}” is not understood. {EXAMPLES}")
+        whole, top, bottom, top_alone, bottom_alone, word = match.groups()
+        value = float(whole.replace(",", ".")) if whole else 0.0
+        top, bottom = top or top_alone, bottom or bottom_alone
+        if top is not None:
+            if int(bottom) == 0:
+                raise NotUnderstood("text", text, "A fraction cannot be over zero.")
+            value += float(Fraction(int(top), int(bottom)))
+        if word is None:
+            word = "in" if parts and parts[0][1] == "ft" else system
+        elif word not in _UNIT_OF:
+            raise NotUnderstood("text", text, f"The unit “{word}” is not known. {EXAMPLES}")
+        parts.append((value, _UNIT_OF[word]))
+        position = match.end()
+    return parts
+
+
+def has_unit(text: str) -> bool:
+    """Whether the text says its unit itself (or is infinity), so that no setting changes it."""
+    cleaned = text.translate(_QUOTES).strip().lower()
+    return cleaned in _INFINITY or bool(re.search(r"[a-z'\"]", cleaned))
+
+
+def significant(value: float, figures: int) -> float:
+    """``value`` rounded to so many significant figures; 0 and inf as they are."""
+    if value == 0 or math.isinf(value):
+        return value
+    return round(value, figures - 1 - math.floor(math.log10(abs(value))))
+
+
+def _digits(value: float, figures: int) -> str:
+    rounded = significant(value, figures)
+    decimals = max(0, figures - 1 - math.floor(math.log10(rounded))) if rounded else 0
+    text = f"{rounded:.{decimals}f}"
+    return text.rstrip("0").rstrip(".") if "." in text else text
+
+
+def write(length: float, system: str = METRES, figures: int = 3) -> str:
+    """A length as text with its unit, in a form ``parse`` reads back.
+
+    ``length``: mm, 0 or more, inf as ``∞``. ``figures``: significant figures, 1 to 17. In feet,
+    below 10 ft, two figures mean whole inches (halves below 3 ft), three mean tenths of an inch,
+    more mean decimals of a foot.
+    Raises NotANumber.
+    """
+    number, unit = write_parts(length, system, figures)
+    return f"{number} {unit}" if unit else number
+
+
+def write_parts(length: float, system: str = METRES, figures: int = 3) -> tuple[str, str]:
+    """The number and the unit of ``write`` apart, so that a page can set them in two sizes."""
+    if math.isnan(length):
+        raise NotANumber("length", length, "The distance is not a number.")
+    if math.isinf(length):
+        return "∞", ""
+    if system == FEET:
+        return _write_feet(length, figures)
+    if length < 9.5 and figures <= 3:
+        return _digits(length, figures), "mm"
+    return _digits(length / 1000.0, figures), "m"
+
+
+def _write_feet(length: float, figures: int) -> tuple[str, str]:
+    if figures > 3 or length >= 9.96 * MM_PER_FOOT:
+        return _digits(length / MM_PER_FOOT, figures), "ft"
+    parts_of_inch = 10 if figures == 3 else 2 if length < 3 * MM_PER_FOOT else 1
+    count = round(length / MM_PER_INCH * parts_of_inch)
+    if count == 0:
+        return _digits(length / MM_PER_INCH, figures), "in"
+    feet, rest = divmod(count, 12 * parts_of_inch)
+    inches = f"{rest / parts_of_inch:g}"
+    if not feet:
+        return inches, "in"
+    return (f"{feet}′ {inches}″", "") if rest else (f"{feet}", "ft")
