@@ -153,8 +153,10 @@ class _Row:
         half = text_width(label, self.size) / 2.0
         start, end = x - half - _LABEL_GAP / 2.0, x + half + _LABEL_GAP / 2.0
         slot = bisect.bisect(self._starts, start)
-        clear = bool(label) and (slot == 0 or self._ends[slot - 1] <= start) and (
-            slot == len(self._starts) or end <= self._starts[slot]
+        clear = (
+            bool(label)
+            and (slot == 0 or self._ends[slot - 1] <= start)
+            and (slot == len(self._starts) or end <= self._starts[slot])
         )
         if clear:
             self._starts.insert(slot, start)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from typing import Any
 
 import numpy as np
@@ -71,6 +72,8 @@ def require(
 
 def require_positive(name: str, value: npt.ArrayLike, noun: str, *, finite: bool = True) -> None:
     """Raise unless every element of ``value`` is a number above zero (and finite, if asked)."""
+    if isinstance(value, (int, float)) and 0 < value < math.inf:
+        return
     array = np.asarray(value, dtype=float)
     require(~np.isnan(array), NotANumber, name, array, f"The {noun} is not a number.")
     require(array > 0, OutOfRange, name, array, f"The {noun} must be more than zero.")

@@ -4,12 +4,15 @@ from __future__ import annotations
 
 import math
 
+import numpy as np
+
 from optics.depth import blur_disc
 from optics.errors import FocusTooNear, NotANumber, SubjectTooNear, WrongOrder
 from optics.lens import focus_of
 from optics.setup import Setup
 
 _MOST_STEPS = 60
+_HAIR = 1e-9
 
 
 def between(setup: Setup, near: float, far: float) -> float:
@@ -28,6 +31,8 @@ def between(setup: Setup, near: float, far: float) -> float:
             raise NotANumber(name, distance, "The distance is not a number.")
     if near > far:
         raise WrongOrder("near", near, "The near end lies beyond the far end.")
+    if math.isinf(near):
+        return math.inf
     f, p = float(setup.focal_length), float(setup.pupil_ratio)
     shift = float(setup.focus_shift)
     base = float(setup.hiatus) + shift + f * (2.0 - 1.0 / p)
@@ -42,9 +47,9 @@ def between(setup: Setup, near: float, far: float) -> float:
         excess = 2.0 * sharp - reach * (a + b)
         slope = 2.0 - f / p * (a + b) - reach * f * (a * a + b * b)
         step = -excess / slope if slope > 0 else math.inf
-        if sharp + step > 1.0:
+        if sharp + step > 1.0 + _HAIR:
             raise FocusTooNear("near", near, "That is too near for this lens to focus on.")
-        sharp += step
+        sharp = min(sharp + step, 1.0)
         if abs(step) <= 1e-15 * sharp:
             break
     return float(focus_of(setup, sharp + shift / f))
@@ -52,4 +57,4 @@ def between(setup: Setup, near: float, far: float) -> float:
 
 def worst_blur(setup: Setup, near: float, far: float, focus: float) -> float:
     """The larger of the blurs at the two ends, mm: nothing between them is blurred more."""
-    return max(float(blur_disc(setup, near, focus)), float(blur_disc(setup, far, focus)))
+    return float(np.max(blur_disc(setup, np.array((near, far)), focus)))

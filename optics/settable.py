@@ -74,6 +74,8 @@ def within(focus: float, closest: float, farthest: float, system: str = METRES) 
     Coarse if the window has room for it, fine if not, and ``focus`` itself, not ``held``, if no
     hand could set it. inf may be given for any of the three.
     """
+    if math.isinf(focus):
+        return Setting(focus, COARSE, held=math.isinf(farthest))
     for figures in (COARSE, FINE):
         candidates = {nearest(focus, system, figures), up(focus, system, figures)}
         candidates.add(down(focus, system, figures))
@@ -98,5 +100,37 @@ def shift(
     moved = nearest(1 / target, system, figures)
     if moved == focus or (math.isfinite(focus) and (moved < focus) != (inverse > 0)):
         step = grid_step(focus, system, figures)
-        moved = down(focus - step, system, figures) if inverse > 0 else up(focus + step, system, figures)
+        moved = (
+            down(focus - step, system, figures)
+            if inverse > 0
+            else up(focus + step, system, figures)
+        )
     return max(moved, up(least, system, FINE) if least > 0 else 0.0)
+
+
+@dataclass(frozen=True, slots=True)
+class Span:
+    """A stretch of distance rounded inwards, mm, and the figures to write its ends with."""
+
+    near: float
+    far: float
+    figures: int
+
+
+_LEAST_KEPT = 0.75
+
+
+def inside(near: float, far: float, system: str = METRES) -> Span:
+    """``near``…``far`` (mm, far may be inf) rounded inwards, so that all of it is true.
+
+    Coarse if that keeps most of the stretch in 1/distance, else fine; a stretch too narrow even
+    for that keeps its own ends.
+    """
+    if math.isinf(near):
+        return Span(near, far, COARSE)
+    whole = 1 / near - 1 / far
+    for figures in (COARSE, FINE):
+        rounded_near, rounded_far = up(near, system, figures), down(far, system, figures)
+        if 1 / rounded_near - 1 / rounded_far > _LEAST_KEPT * whole:
+            return Span(rounded_near, rounded_far, figures)
+    return Span(near, far, FINE)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
 
 import numpy as np
@@ -41,5 +42,8 @@ class Setup:
         require_positive("coc", self.coc, "circle of confusion")
         require_positive("pupil_ratio", self.pupil_ratio, "pupil ratio")
         for name, noun in (("hiatus", "hiatus"), ("focus_shift", "focus shift")):
-            value = np.asarray(getattr(self, name), dtype=float)
+            value = getattr(self, name)
+            if isinstance(value, (int, float)) and math.isfinite(value):
+                continue
+            value = np.asarray(value, dtype=float)
             require(np.isfinite(value), NotANumber, name, value, f"The {noun} must be a number.")

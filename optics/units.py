@@ -9,6 +9,7 @@ from __future__ import annotations
 import math
 import re
 from fractions import Fraction
+from functools import lru_cache
 
 from optics.errors import NotANumber, NotUnderstood
 
@@ -48,6 +49,7 @@ _PART = re.compile(rf"\s*(?:{_NUMBER}(?:\s+{_FRACTION})?|{_FRACTION})\s*([a-z]+|
 EXAMPLES = "Write it as 1.3, 130 cm, 4ft, 4' 3\" or inf."
 
 
+@lru_cache(maxsize=4096)
 def parse(text: str, system: str = METRES) -> float:
     """The length that ``text`` means, mm; ``math.inf`` for infinity. Never negative.
 

@@ -1,0 +1,48 @@
+"""Headless Chromium, started the same way by the browser tests and by the screenshots."""
+
+from __future__ import annotations
+
+import os
+
+from selenium import webdriver
+from selenium.webdriver.chrome.options import Options
+from selenium.webdriver.chrome.service import Service
+
+WIDE = (1280, 800)
+NARROW = (390, 844)
+
+_FLAGS = (
+    "--headless=new",
+    "--no-sandbox",
+    "--disable-dev-shm-usage",
+    "--hide-scrollbars",
+    "--force-device-scale-factor=1",
+    "--disable-background-networking",
+    "--disable-component-update",
+    "--disable-sync",
+    "--no-first-run",
+)
+
+
+def start(*, scripts: bool = True) -> webdriver.Chrome:
+    """A browser of its own, with its console kept; ``scripts=False`` turns JavaScript off."""
+    os.environ.update(SE_OFFLINE="true", SE_AVOID_STATS="true")
+    options = Options()
+    options.binary_location = "/usr/bin/chromium"
+    for flag in _FLAGS:
+        options.add_argument(flag)
+    options.set_capability("goog:loggingPrefs", {"browser": "ALL"})
+    if not scripts:
+        blocked = {"profile.managed_default_content_settings.javascript": 2}
+        options.add_experimental_option("prefs", blocked)
+    driver = webdriver.Chrome(options=options, service=Service("/usr/bin/chromedriver"))
+    resize(driver, WIDE)
+    return driver
+
+
+def resize(driver: webdriver.Chrome, size: tuple[int, int], *, touch: bool = False) -> None:
+    """Give the page exactly this many CSS pixels; ``--window-size`` alone falls short."""
+    width, height = size
+    metrics = {"width": width, "height": height, "deviceScaleFactor": 1, "mobile": touch}
+    driver.execute_cdp_cmd("Emulation.setDeviceMetricsOverride", metrics)
+    driver.execute_cdp_cmd("Emulation.setTouchEmulationEnabled", {"enabled": touch})

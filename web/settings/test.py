@@ -1,0 +1,27 @@
+"""For the test suite: nothing kept, nothing outside."""
+
+from web.settings.base import *  # noqa: F403
+from web.settings.base import SQLITE_OPTIONS, STATIC_ROOT, VAR
+
+VAR.mkdir(exist_ok=True)
+
+SECRET_KEY = "for tests only"
+DEBUG = False
+ALLOWED_HOSTS = ["testserver", "localhost", "127.0.0.1"]
+DATABASES = {
+    "default": {
+        "ENGINE": "django.db.backends.sqlite3",
+        "NAME": VAR / "test.sqlite3",
+        "OPTIONS": SQLITE_OPTIONS,
+        "CONN_MAX_AGE": 600,
+        # A file, so that the browser tests' server thread sees what the test wrote.
+        "TEST": {"NAME": VAR / "test.sqlite3"},
+    },
+}
+STORAGES = {
+    "default": {"BACKEND": "django.core.files.storage.FileSystemStorage"},
+    "staticfiles": {"BACKEND": "django.contrib.staticfiles.storage.StaticFilesStorage"},
+}
+WHITENOISE_USE_FINDERS = True
+STATIC_ROOT.mkdir(exist_ok=True)
+TEST_RUNNER = "tests.runner.CountingRunner"

@@ -1,0 +1,59 @@
+"""Form fields that planners share."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django import forms
+from django.core.exceptions import ValidationError
+
+from optics import units
+from optics.errors import NotUnderstood
+
+
+class NumberField(forms.Field):
+    """A bounded number, typed with a point or a comma, with one sentence for all that is wrong.
+
+    ``sentence`` says what is wanted, in the words shown beside the field.
+    """
+
+    def __init__(self, *, low: float, high: float, sentence: str, **kwargs: Any) -> None:
+        self.low, self.high, self.sentence = low, high, sentence
+        super().__init__(error_messages={"required": sentence}, **kwargs)
+
+    def to_python(self, value: Any) -> float | None:
+        text = str(value or "").strip().lower().removeprefix("f/").removesuffix("mm").strip()
+        if not text:
+            return None
+        try:
+            number = float(text.replace(",", "."))
+        except ValueError:
+            raise ValidationError(f"“{shortened(text)}” is not a number. {self.sentence}") from None
+        if not self.low <= number <= self.high:  # nan fails too
+            raise ValidationError(self.sentence)
+        return number
+
+
+class WholeNumberField(NumberField):
+    """A bounded whole number."""
+
+    def to_python(self, value: Any) -> int | None:
+        number = super().to_python(value)
+        if number is None:
+            return None
+        if number != int(number):
+            raise ValidationError(self.sentence)
+        return int(number)
+
+
+def read_length(text: str, system: str) -> float:
+    """The length that ``text`` means, mm. Raises ValidationError in the words of the core."""
+    try:
+        return units.parse(text, system)
+    except NotUnderstood as error:
+        raise ValidationError(error.sentence) from error
+
+
+def shortened(text: str, most: int = 24) -> str:
+    """Text that can be quoted back in a message."""
+    return text if len(text) <= most else text[: most - 1] + "…"

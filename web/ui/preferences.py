@@ -1,0 +1,35 @@
+"""What a person prefers on this device: so far the light they work in. Kept in a cookie."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django.http import HttpRequest, HttpResponse
+from django.shortcuts import redirect
+from django.utils.http import url_has_allowed_host_and_scheme
+from django.views.decorators.http import require_POST
+
+DAYLIGHT = "daylight"
+DARK_ADAPTED = "dark"
+LIGHT_COOKIE = "light"
+_A_YEAR = 365 * 24 * 3600
+
+
+def context(request: HttpRequest) -> dict[str, Any]:
+    """For every page: the light, and the one to change to."""
+    dark = request.COOKIES.get(LIGHT_COOKIE) == DARK_ADAPTED
+    return {"light": DARK_ADAPTED if dark else DAYLIGHT}
+
+
+@require_POST
+def set_light(request: HttpRequest) -> HttpResponse:
+    """Change the light and come back to the page it was changed on."""
+    back = request.POST.get("next", "")
+    if not url_has_allowed_host_and_scheme(back, allowed_hosts={request.get_host()}):
+        back = "/"
+    response = redirect(back)
+    chosen = request.POST.get("light")
+    if chosen in (DAYLIGHT, DARK_ADAPTED):
+        # Readable by the page's script, which changes the light without a request.
+        response.set_cookie(LIGHT_COOKIE, chosen, max_age=_A_YEAR, samesite="Lax")
+    return response

@@ -1,0 +1,45 @@
+// What every page does by itself: the light, and the help panel.
+document.addEventListener("alpine:init", () => {
+  Alpine.data("page", () => ({
+    // Without a request, and so without a flash of white in the dark.
+    changeLight(event) {
+      const light = event.submitter.value;
+      const aYear = 365 * 24 * 3600;
+      event.preventDefault();
+      document.cookie = `light=${light}; path=/; max-age=${aYear}; samesite=lax`;
+      document.documentElement.dataset.light = light;
+      // The button pressed has made way for the other.
+      event.target.querySelector(`button[value="${light === "dark" ? "daylight" : "dark"}"]`).focus();
+    },
+
+    // The link to the same scene in other units, for the scene as it is typed now.
+    readIn(event) {
+      const scene = document.getElementById("scene");
+      const link = event.currentTarget;
+      const units = new URLSearchParams(link.search).get("read_in");
+      const query = new URLSearchParams(new FormData(scene));
+      query.set("read_in", units);
+      link.search = query.toString();
+    },
+
+    toggleHelp() {
+      const open = this.$refs.help.classList.toggle("open");
+      (open ? this.$refs.help : document.getElementById("help-link")).focus();
+    },
+
+    key(event) {
+      if (event.key === "?" && !isTyping(event.target)) {
+        this.toggleHelp();
+        event.preventDefault();
+      } else if (event.key === "Escape" && this.$refs.help.classList.contains("open")) {
+        this.toggleHelp();
+        event.stopImmediatePropagation();
+      }
+    },
+  }));
+});
+
+// Whether a key pressed here writes text.
+function isTyping(element) {
+  return element.closest("input:not([type=radio]), select, textarea") !== null;
+}

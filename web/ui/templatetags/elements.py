@@ -1,0 +1,62 @@
+"""Small elements that stand on a page many times over, written in one step each.
+
+Nothing in them was typed by a user: they are numbers, letters and words of our own, which is
+why they can do without escaping.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from typing import Any
+
+from django import template
+from django.utils.safestring import SafeString, mark_safe
+
+from drawing.sightline import Disc, Label
+from web.ui.templatetags.format import figures2, micrometres
+
+register = template.Library()
+
+
+@register.simple_tag
+def shape(word: str) -> SafeString:
+    """The shape of a verdict: a full disc holds, a half one just does, a ring is soft."""
+    return mark_safe(
+        '<svg class="shape" width="12" height="12" aria-hidden="true">'
+        f'<use href="#shape-{word}"/></svg>'
+    )
+
+
+@register.simple_tag
+def verdict(given: Any) -> SafeString | str:
+    """A verdict: its number, its shape and its word. Nothing for a mark that has none.
+
+    ``given``: a Verdict of a planner, or None.
+    """
+    if given is None:
+        return ""
+    amount = micrometres(given.blur) if given.pixels is None else f"{figures2(given.pixels)} px"
+    wish = "" if given.mark.must else " optional"
+    return mark_safe(
+        f'<span class="verdict {given.word}{wish}"><span class="amount">{amount}</span> '
+        f"{shape(given.word)} <b>{given.word}</b></span>"
+    )
+
+
+@register.simple_tag
+def tick_labels(labels: Sequence[Label]) -> SafeString:
+    """The labels of an axis, as SVG text."""
+    return mark_safe("".join(f'<text x="{x:g}">{text}</text>' for x, text in labels))
+
+
+@register.simple_tag
+def mark_discs(discs: Sequence[Disc]) -> SafeString:
+    """The marks of a sightline, as SVG: letters in discs, drawn by their verdicts."""
+    return mark_safe(
+        "".join(
+            f'<g class="disc {disc.verdict}" transform="translate({disc.x:g} {disc.y:g})">'
+            f'<circle r="11"/><text y="4.6">{disc.letter}</text>'
+            f'<text class="above" x="15" y="4.6">{disc.above}</text></g>'
+            for disc in discs
+        )
+    )

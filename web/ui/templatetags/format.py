@@ -1,0 +1,107 @@
+"""Where digits are cut: the only place in the application where a number becomes text.
+
+Lengths come in mm and are written in the units asked for. Never more than three figures.
+"""
+
+from __future__ import annotations
+
+import math
+from typing import Any
+
+from django import template
+
+from optics import units
+from optics.settable import COARSE, FINE
+
+register = template.Library()
+
+_MICROMETRES_PER_MM = 1000.0
+
+
+@register.filter
+def coarse(length: float, system: str) -> str:
+    """A distance as a hand sets it: 2.6 m."""
+    return units.write(length, system, COARSE)
+
+
+@register.filter
+def fine(length: float, system: str) -> str:
+    """A distance to three figures: 2.56 m."""
+    return units.write(length, system, FINE)
+
+
+@register.filter
+def reading(ring: Any, system: str) -> str:
+    """A ring setting, with the figures it was rounded to."""
+    return units.write(ring.focus, system, ring.figures)
+
+
+@register.filter
+def reading_parts(ring: Any, system: str) -> tuple[str, str]:
+    """The number and the unit of a ring setting, to be set in two sizes."""
+    return units.write_parts(ring.focus, system, ring.figures)
+
+
+@register.filter
+def stretch(span: Any, system: str) -> str:
+    """A stretch of distance: 2.2 to 3.2 m, 1.2 m to ∞."""
+    near, near_unit = units.write_parts(span.near, system, span.figures)
+    far, far_unit = units.write_parts(span.far, system, span.figures)
+    start = near if near_unit == far_unit else f"{near} {near_unit}".strip()
+    return f"{start} to {far} {far_unit}".strip()
+
+
+@register.filter
+def f_number(value: float) -> str:
+    """An aperture: f/5.6."""
+    return f"f/{units.significant(value, 3):g}"
+
+
+@register.filter
+def number(value: float) -> str:
+    """A bare number to three figures, as in a formula."""
+    return f"{units.significant(value, 3):g}"
+
+
+@register.filter
+def figures2(value: float) -> str:
+    """A bare number to two figures: pixels, times the standard."""
+    if math.isinf(value):
+        return "∞"
+    if abs(value) < 0.05:
+        return "0"
+    return (
+        f"{units.significant(value, 2):g}" if value < 100 else f"{units.significant(value, 2):.0f}"
+    )
+
+
+@register.filter
+def micrometres(length: float) -> str:
+    """A blur on the sensor: 21 µm."""
+    return f"{figures2(length * _MICROMETRES_PER_MM)} µm"
+
+
+@register.filter
+def millimetres(length: float) -> str:
+    """A circle of confusion or a focal length as it was given: 0.025 mm."""
+    return f"{units.significant(length, 3):g} mm"
+
+
+@register.filter
+def small_length(length: float) -> str:
+    """A size at the subject: 1.1 mm, 3.4 cm, 15 m."""
+    if math.isinf(length):
+        return "∞"
+    if length < 9.95:
+        return f"{figures2(length)} mm"
+    if length < 995:
+        return f"{figures2(length / 10)} cm"
+    return f"{figures2(length / 1000)} m"
+
+
+@register.filter
+def listed(words: tuple[str, ...]) -> str:
+    """A, B and C."""
+    if len(words) < 2:
+        return "".join(words)
+    return f"{', '.join(words[:-1])} and {words[-1]}"

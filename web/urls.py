@@ -1,0 +1,14 @@
+"""Includes only."""
+
+from django.urls import include, path
+from django.views.generic import RedirectView
+
+urlpatterns = [
+    path("", RedirectView.as_view(pattern_name="view:page"), name="home"),
+    path("view/", include("web.view.urls")),
+    path("", include("web.ui.urls")),
+]
+
+handler400 = "web.ui.errors.bad_request"
+handler404 = "web.ui.errors.not_found"
+handler500 = "web.ui.errors.server_error"

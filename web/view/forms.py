@@ -1,0 +1,219 @@
+"""The scene as text, as it stands in the form and in the URL, to checked values and back.
+
+One reading serves the page, the fragment, the link and saving. Nothing typed is ever dropped:
+what cannot be used keeps its text and gets a message, and the last value that made sense stands
+in for it, so that there is always a picture.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import replace
+from typing import Any
+
+from django import forms
+from django.core.exceptions import ValidationError
+from django.http import QueryDict
+
+from optics import Setup, units
+from optics.formats import BY_KEY
+from web.ui.fields import NumberField, WholeNumberField, read_length
+from web.view.models import Place, Role, Units
+from web.view.reading import Reading, Row
+from web.view.sample import GEAR, MARKS
+from web.view.usecases import Mark, Scene
+
+ROLES = frozenset(Role.values)
+LETTERS = "ABCDEFGHIJKLMNOPQRSTUVWXYZ"
+MOST_MARKS = 24
+_TEXT_LIMIT = 80
+NEAREST_IN_FOCAL_LENGTHS = 4.0
+
+
+FIELDS: dict[str, forms.Field] = {
+    "lens": forms.CharField(
+        required=False,
+        max_length=_TEXT_LIMIT,
+        error_messages={"max_length": f"Keep the lens's name to {_TEXT_LIMIT} letters."},
+    ),
+    "format": forms.ChoiceField(
+        choices=[(key, format_.name) for key, format_ in BY_KEY.items()],
+        error_messages={"invalid_choice": "That format is not known. Choose one from the list."},
+    ),
+    "pixels_across": WholeNumberField(
+        low=200,
+        high=100_000,
+        required=False,
+        sentence="Pixels across the long side: a whole number from 200 to 100 000, or empty.",
+    ),
+    "focal_length_mm": NumberField(
+        low=1, high=3000, sentence="Give a focal length from 1 to 3000 mm, such as 24."
+    ),
+    "f_number": NumberField(low=0.5, high=128, sentence="Give an aperture from 0.5 to 128."),
+    "circle_mm": NumberField(
+        low=0.0005, high=1, sentence="Give a circle from 0.0005 to 1 mm, such as 0.025."
+    ),
+    "place": forms.ChoiceField(
+        choices=Place.choices,
+        error_messages={"invalid_choice": "That way of placing focus is not known."},
+    ),
+    "units": forms.ChoiceField(
+        choices=Units.choices, error_messages={"invalid_choice": "Choose metres or feet."}
+    ),
+}
+"""What is in hand, and how focus is placed. The ring and the marks are read by ``read_scene``.
+
+Used without a Form around them: a Form copies every field for each request, which costs more
+than the whole of the optics.
+"""
+
+
+def _clean_gear(texts: Mapping[str, str]) -> tuple[dict[str, Any], dict[str, str]]:
+    """Values of the fields that could be read, and messages for those that could not."""
+    values: dict[str, Any] = {}
+    errors: dict[str, str] = {}
+    for name, field in FIELDS.items():
+        try:
+            values[name] = field.clean(texts[name])
+        except ValidationError as error:
+            errors[name] = " ".join(error.messages)
+    return values, errors
+
+
+def sample_query() -> QueryDict:
+    """The sample scene, as a link would say it."""
+    query = QueryDict(mutable=True)
+    query.update(GEAR)
+    for name, distance, role in MARKS:
+        query.appendlist("mark_name", name)
+        query.appendlist("mark_distance", distance)
+        query.appendlist("mark_role", role)
+    return query
+
+
+def is_scene(data: Mapping[str, Any]) -> bool:
+    """Whether a link says anything about a scene at all."""
+    return any(name in data for name in (*GEAR, "mark_name", "mark_distance", "mark_role"))
+
+
+def read_scene(data: QueryDict, before: QueryDict | None = None) -> Reading:
+    """Check everything a form or link says.
+
+    ``before`` is the link to fall back on for what cannot be used, before the sample is.
+    """
+    given = {name: str(data[name]).strip()[: _TEXT_LIMIT * 2] for name in GEAR if name in data}
+    texts = {**GEAR, **given}
+    if "lens" not in given and "focal_length_mm" in given:
+        texts["lens"] = ""  # the sample's zoom is not the one in hand
+    values, errors = _clean_gear(texts)
+    if errors:
+        values = {**_last_good(before), **values}
+        errors = {name: f"{text}{_meanwhile(name, values)}" for name, text in errors.items()}
+    setup = Setup(values["focal_length_mm"], values["f_number"], values["circle_mm"])
+    system = values["units"]
+    nearest = NEAREST_IN_FOCAL_LENGTHS * values["focal_length_mm"]
+    ring = None
+    if texts["ring"]:
+        try:
+            ring = _focusable(read_length(texts["ring"], system), nearest, system)
+        except ValidationError as error:
+            errors["ring"] = " ".join(error.messages)
+    rows = _read_rows(data, system, nearest)
+    scene = Scene(
+        setup=setup,
+        format=BY_KEY[values["format"]],
+        pixels_across=values["pixels_across"],
+        place=values["place"],
+        ring=ring,
+        marks=tuple(row.mark for row in rows if row.mark is not None),
+        system=system,
+    )
+    assumed = frozenset(GEAR.keys() - given.keys() - {"ring", "lens", "units", "place"})
+    return Reading(scene, texts, errors, assumed, rows)
+
+
+def _last_good(before: QueryDict | None) -> dict[str, Any]:
+    """Usable values for every field: of the sample, and of the link that was before."""
+    values, _ = _clean_gear(GEAR)
+    if before is not None:
+        earlier, _ = _clean_gear({**GEAR, **{n: str(before[n]) for n in GEAR if n in before}})
+        values.update(earlier)
+    return values
+
+
+def _meanwhile(name: str, values: dict[str, Any]) -> str:
+    """What the picture shows until a field is mended."""
+    shown = {
+        "focal_length_mm": f"{values['focal_length_mm']:g} mm",
+        "f_number": f"f/{values['f_number']:g}",
+        "circle_mm": f"{values['circle_mm']:g} mm",
+        "format": BY_KEY[values["format"]].name,
+    }
+    return f" Shown with {shown[name]} meanwhile." if name in shown else ""
+
+
+def _focusable(distance: float, nearest: float, system: str) -> float:
+    if distance < nearest:
+        raise ValidationError(
+            f"Too near: this focal length cannot focus under {units.write(nearest, system, 2)}, "
+            "four focal lengths."
+        )
+    return distance
+
+
+def _read_rows(data: QueryDict, system: str, nearest: float) -> tuple[Row, ...]:
+    names, distances = data.getlist("mark_name"), data.getlist("mark_distance")
+    roles = data.getlist("mark_role")
+    rows: list[Row] = []
+    places: dict[float, str] = {}
+    for at in range(max(len(names), len(distances))):
+        name = _clean(names[at]) if at < len(names) else ""
+        distance = _clean(distances[at]) if at < len(distances) else ""
+        role = roles[at] if at < len(roles) else Role.MUST
+        index = len(rows)
+        letter = LETTERS[index] if index < len(LETTERS) else "+"
+        if not name and not distance:
+            rows.append(Row(index, letter, "", "", Role.MUST))
+            continue
+        row = Row(index, letter, name, distance, role if role in ROLES else Role.MUST)
+        if role not in ROLES:
+            row = replace(row, note="That role is not known; taken as must be sharp.")
+        rows.append(_judged(row, system, nearest, places))
+    while rows and rows[-1].blank:
+        rows.pop()
+    index = len(rows)
+    letter = LETTERS[index] if index < len(LETTERS) else "+"
+    return (*rows, Row(index, letter, "", "", Role.MUST))
+
+
+def _judged(row: Row, system: str, nearest: float, places: dict[float, str]) -> Row:
+    if row.index >= MOST_MARKS:
+        return replace(row, error=f"Only {MOST_MARKS} marks are used; this one is left out.")
+    if len(row.name) > 60:
+        return replace(row, error="That name is longer than 60 letters.")
+    try:
+        depth = _focusable(read_length(row.distance, system), nearest, system)
+    except ValidationError as error:
+        return replace(row, error=" ".join(error.messages))
+    mark = Mark(row.letter, row.name or f"Mark {row.letter}", depth, row.role == Role.MUST)
+    if depth in places:
+        return replace(row, mark=mark, note=f"The same distance as {places[depth]}.")
+    places[depth] = mark.name
+    return replace(row, mark=mark)
+
+
+def _clean(text: str) -> str:
+    printable = "".join(c for c in text if c.isprintable())
+    return printable.strip()[: _TEXT_LIMIT * 2]
+
+
+class PlanForm(forms.Form):
+    """The name a plan is saved under."""
+
+    name = forms.CharField(
+        max_length=80,
+        error_messages={
+            "required": "Give the plan a name to find it by.",
+            "max_length": "Keep the name to 80 letters.",
+        },
+    )

@@ -1,0 +1,78 @@
+"""The drawings of an answer, from core results to shapes."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterable
+from dataclasses import dataclass, replace
+
+import numpy as np
+
+from drawing import sightline
+from drawing.scale import DistanceScale
+from optics import depth, units
+from web.view.usecases import Answer, interest
+
+
+@dataclass(frozen=True, slots=True)
+class Axis:
+    """The ends of a drawn axis, mm: what a picture in the hand of the user must keep."""
+
+    near: float
+    far: float
+
+
+SIZES = {size.name: size for size in (sightline.WIDE, sightline.NARROW)}
+"""A picture for each kind of screen: letters keep their size, the axis its room."""
+
+
+def sightlines(
+    answer: Answer, sizes: Iterable[sightline.Size], axis: Axis | None = None
+) -> tuple[sightline.Sightline, ...]:
+    """The sightline in each of the sizes. ``axis``: keep these ends, as while dragging."""
+    scene = answer.scene
+    subjects = [
+        sightline.Subject(v.mark.letter, v.mark.depth, v.circles, v.word) for v in answer.verdicts
+    ]
+    ring = answer.ring.focus
+    if axis is None:
+        fitted = sightline.fit(sightline.WIDE, interest(answer))
+        axis = Axis(fitted.near, fitted.far)
+    near, far = axis.near, axis.far
+    window = answer.window
+    arms = _arms(answer, DistanceScale(near, far, 0.0, 1.0))
+    return tuple(
+        sightline.draw(
+            size,
+            DistanceScale(near, far, size.left, size.right),
+            scene.system,
+            ring=ring,
+            ring_label=f"ring at {units.write(ring, scene.system, answer.ring.figures)}",
+            arms=arms,
+            band=sightline.Interval(float(answer.exact.near), float(answer.exact.far)),
+            window=sightline.Interval(window.near, window.far) if window else None,
+            subjects=subjects,
+        )
+        for size in sizes
+    )
+
+
+def _arms(answer: Answer, scale: DistanceScale) -> sightline.Arms:
+    setup = answer.scene.setup
+    coc = float(setup.coc)
+    shown = depth.limits(replace(setup, coc=coc * sightline.BLUR_SHOWN), answer.ring.focus)
+    depths = sightline.sample_depths(scale, float(shown.near), float(shown.far), answer.ring.focus)
+    # Nearer than twice the focal length lies the lens itself.
+    depths = [max(d, 2.05 * float(setup.focal_length)) for d in depths]
+    blurs = np.asarray(depth.blur_disc(setup, np.array(depths), answer.ring.focus)) / coc
+    return sightline.Arms(tuple(depths), tuple(blurs.tolist()))
+
+
+def axis_from(near: str, far: str) -> Axis | None:
+    """The axis a page says it shows, mm as text; None if it says nothing that can be used."""
+    try:
+        axis = Axis(float(near), float(far))
+    except ValueError:
+        return None
+    usable = 0 < axis.near < math.inf and axis.near < axis.far
+    return axis if usable else None

@@ -1,0 +1,80 @@
+"""What a user can do with plans: save, change, delete, put back. And what a plan says."""
+
+from __future__ import annotations
+
+from datetime import timedelta
+
+from django.db import transaction
+from django.http import QueryDict
+from django.utils import timezone
+
+from web.view.models import Plan, PlanMark
+from web.view.reading import Reading
+
+UNDO_FOR = timedelta(days=30)
+"""How long a deleted plan can be put back."""
+
+
+def query_of(plan: Plan) -> QueryDict:
+    """The plan as a link would say it: reading it gives the scene that was saved."""
+    query = QueryDict(mutable=True)
+    query.update(
+        {
+            "lens": plan.lens,
+            "format": plan.format,
+            "pixels_across": "" if plan.pixels_across is None else str(plan.pixels_across),
+            "focal_length_mm": f"{plan.focal_length_mm:.12g}",
+            "f_number": f"{plan.f_number:.12g}",
+            "circle_mm": f"{plan.circle_mm:.12g}",
+            "place": plan.place,
+            "ring": plan.ring_text,
+            "units": plan.units,
+        }
+    )
+    for mark in plan.marks.all():
+        query.appendlist("mark_name", mark.name)
+        query.appendlist("mark_distance", mark.distance_text)
+        query.appendlist("mark_role", mark.role)
+    return query
+
+
+@transaction.atomic
+def save(name: str, reading: Reading, plan: Plan | None) -> Plan:
+    """Keep a scene under a name: as a new plan, or in place of what ``plan`` was.
+
+    ``reading`` must be valid.
+    """
+    plan = plan or Plan()
+    scene = reading.scene
+    plan.name = name
+    plan.lens = reading.texts["lens"]
+    plan.format = scene.format.key
+    plan.pixels_across = scene.pixels_across
+    plan.focal_length_mm = float(scene.setup.focal_length)
+    plan.f_number = float(scene.setup.f_number)
+    plan.circle_mm = float(scene.setup.coc)
+    plan.place = scene.place
+    plan.ring_text = reading.texts["ring"]
+    plan.units = scene.system
+    plan.save()
+    plan.marks.all().delete()
+    kept = [row for row in reading.rows if not row.blank]
+    PlanMark.objects.bulk_create(
+        PlanMark(plan=plan, position=at, name=row.name, distance_text=row.distance, role=row.role)
+        for at, row in enumerate(kept)
+    )
+    return plan
+
+
+def delete(plan: Plan) -> None:
+    """Take a plan off the list; it can be put back. What was deleted long ago goes for good."""
+    now = timezone.now()
+    plan.deleted_at = now
+    plan.save(update_fields=["deleted_at"])
+    Plan.with_deleted.filter(deleted_at__lt=now - UNDO_FOR).delete()
+
+
+def restore(plan: Plan) -> None:
+    """Put a deleted plan back on the list."""
+    plan.deleted_at = None
+    plan.save(update_fields=["deleted_at"])

@@ -1,0 +1,299 @@
+// View: what is on the screen and nowhere else. A drag in progress, a row being added, a mark
+// just removed. Everything that is worked out comes from the server.
+document.addEventListener("alpine:init", () => {
+  Alpine.data("view", () => ({
+    removed: null,
+    trouble: false,
+    pointer: null,
+    moving: null,
+    waiting: null,
+    busy: false,
+    settling: 0,
+    unfolded: new Set(),
+
+    init() {
+      const results = document.getElementById("results");
+      results.addEventListener("pointerdown", (event) => this.grab(event));
+      results.addEventListener("keydown", (event) => this.turn(event));
+      // What was unfolded stays so when the answer is drawn again.
+      results.addEventListener("toggle", (event) => {
+        const fold = event.target;
+        if (!fold.open) {
+          if (fold.isConnected) this.unfolded.delete(fold.id);
+        } else if (!this.unfolded.has(fold.id)) {
+          this.unfolded.add(fold.id);
+          if (fold.children.length < 2) this.ask();
+        }
+      }, true);
+      // The server sends only what this page shows.
+      const narrow = window.matchMedia("(max-width: 760px)");
+      narrow.addEventListener("change", () => this.ask());
+      // An answer brings the messages that still stand.
+      document.addEventListener("htmx:beforeSwap", () => {
+        for (const message of this.$refs.scene.querySelectorAll(".message")) {
+          message.className = "message";
+          message.replaceChildren();
+        }
+      });
+      document.addEventListener("htmx:configRequest", (event) => {
+        event.detail.headers["Aim-Screen"] = narrow.matches ? "narrow" : "wide";
+        event.detail.headers["Aim-Unfolded"] = [...this.unfolded].join(" ");
+      });
+      document.addEventListener("htmx:afterSwap", () => {
+        for (const id of this.unfolded) document.getElementById(id)?.setAttribute("open", "");
+      });
+      document.addEventListener("htmx:afterSettle", () => this.redrawn());
+      document.addEventListener("htmx:sendError", () => this.failed());
+      document.addEventListener("htmx:responseError", () => this.failed());
+    },
+
+    // The ring's handle -----------------------------------------------------------------
+
+    grab(event) {
+      const handle = event.target.closest(".handle");
+      if (!handle || event.button !== 0) return;
+      event.preventDefault();
+      handle.focus();
+      const svg = handle.ownerSVGElement;
+      this.pointer = { id: event.pointerId, size: handle.id, x: null };
+      const results = document.getElementById("results");
+      results.setPointerCapture(event.pointerId);
+      const move = (moved) => {
+        if (moved.pointerId === this.pointer?.id) this.drag(moved);
+      };
+      const drop = (ended) => {
+        if (ended.pointerId !== this.pointer?.id) return;
+        results.removeEventListener("pointermove", move);
+        results.removeEventListener("pointerup", drop);
+        results.removeEventListener("pointercancel", drop);
+        const dragged = this.pointer.x !== null;
+        this.pointer = null;
+        if (dragged) this.settleSoon(0);
+      };
+      results.addEventListener("pointermove", move);
+      results.addEventListener("pointerup", drop);
+      results.addEventListener("pointercancel", drop);
+      this.pointer.axis = axisOf(svg);
+    },
+
+    drag(event) {
+      const axis = this.pointer.axis;
+      const svg = document.getElementById(this.pointer.size).ownerSVGElement;
+      const box = svg.getBoundingClientRect();
+      const x = ((event.clientX - box.left) / box.width) * axis.width;
+      this.pointer.x = Math.min(Math.max(x, axis.left), axis.right);
+      this.follow();
+      const share = (this.pointer.x - axis.left) / (axis.right - axis.left);
+      const inverse = 1 / axis.near - share * (1 / axis.near - 1 / axis.far);
+      this.move({ drag_mm: inverse > 0 ? 1 / inverse : "Infinity", ...axis.ends });
+    },
+
+    // The drawn handle stays under the finger, wherever the last answer put it.
+    follow() {
+      document
+        .getElementById(this.pointer.size)
+        .setAttribute("transform", `translate(${this.pointer.x.toFixed(1)} 0)`);
+    },
+
+    turn(event) {
+      const handle = event.target.closest(".handle");
+      if (!handle || event.ctrlKey || event.metaKey || event.altKey) return;
+      const many = event.shiftKey ? 10 : 1;
+      const steps = {
+        ArrowLeft: -many, ArrowDown: -many, ArrowRight: many, ArrowUp: many,
+        PageDown: -10, PageUp: 10, Home: -100, End: 100,
+      }[event.key];
+      if (steps === undefined) return;
+      event.preventDefault();
+      this.move({ ring_step: steps, ...axisOf(handle.ownerSVGElement).ends });
+      this.settleSoon(350);
+    },
+
+    // At most one request of a movement is under way; the newest waits, older ones are dropped.
+    move(values) {
+      if (this.busy) {
+        const step = this.waiting?.ring_step;
+        if (step && values.ring_step) values.ring_step += step;
+        this.waiting = values;
+        return;
+      }
+      this.busy = true;
+      this.moving = values;
+      htmx
+        .ajax("GET", this.$refs.scene.action.split("?")[0], {
+          source: this.$refs.scene, target: "#results", values,
+        })
+        .finally(() => {
+          this.busy = false;
+          const next = this.waiting;
+          this.waiting = null;
+          if (next) this.move(next);
+        });
+    },
+
+    // After a movement the form holds the new setting, and the link follows.
+    settleSoon(delay) {
+      clearTimeout(this.settling);
+      this.settling = setTimeout(() => {
+        if (this.busy || this.waiting) return this.settleSoon(30);
+        this.ask();
+      }, delay);
+    },
+
+    redrawn() {
+      this.trouble = false;
+      if (this.moving) {
+        document.getElementById("ring").value =
+          document.getElementById("ring-now").dataset.text;
+        this.moving = null;
+        if (this.pointer && this.pointer.x !== null) this.follow();
+      }
+      for (const field of this.$refs.scene.querySelectorAll("[aria-describedby]")) {
+        const message = document.getElementById(field.getAttribute("aria-describedby"));
+        const wrong = message !== null && message.classList.contains("wrong");
+        if (wrong) field.setAttribute("aria-invalid", "true");
+        else field.removeAttribute("aria-invalid");
+      }
+      const newView = document.getElementById("new-view");
+      const gear = new URLSearchParams(new FormData(this.$refs.scene));
+      for (const name of [...gear.keys()]) {
+        if (name.startsWith("mark_") || name === "ring") gear.delete(name);
+      }
+      newView.search = gear.toString();
+    },
+
+    computedAgain() {
+      document.getElementById("ring").value = "";
+      // A choice clicked asks by itself; the button, and a choice already made, do not.
+      this.ask();
+    },
+
+    ask() {
+      this.$refs.scene.dispatchEvent(new Event("change", { bubbles: true }));
+    },
+
+    again() {
+      this.ask();
+    },
+
+    failed() {
+      this.trouble = true;
+    },
+
+    nothing() {},
+
+    // Aperture --------------------------------------------------------------------------
+
+    stepAperture(event) {
+      this.stopDown(Number(event.currentTarget.dataset.step));
+    },
+
+    stopDown(direction) {
+      const field = document.getElementById("f_number");
+      const now = Number(field.value.replace(",", "."));
+      const series = [...document.querySelectorAll("#engraved option")].map((o) => Number(o.value));
+      const next = direction > 0
+        ? series.find((n) => n > now)
+        : series.findLast((n) => n < now);
+      if (next === undefined || Number.isNaN(now)) return;
+      field.value = String(next);
+      this.ask();
+    },
+
+    // Marks -----------------------------------------------------------------------------
+
+    typed(event) {
+      const row = event.target.closest("[data-row]");
+      if (row && row === this.$refs.marks.lastElementChild && event.target.value) this.addRow();
+    },
+
+    addRow() {
+      const row = this.$refs.marks.lastElementChild.cloneNode(true);
+      for (const input of row.querySelectorAll("input")) input.value = "";
+      for (const select of row.querySelectorAll("select")) select.selectedIndex = 0;
+      row.querySelector("[id^=verdict-]").replaceChildren();
+      row.querySelector("[id^=message-]").replaceChildren();
+      this.$refs.marks.append(row);
+      this.letterRows();
+    },
+
+    removeMark(event) {
+      const row = event.target.closest("[data-row]");
+      const rows = [...this.$refs.marks.children];
+      const at = rows.indexOf(row);
+      const name = row.querySelector("[name=mark_name]").value;
+      if (at === rows.length - 1) return;
+      row.remove();
+      this.removed = { row, at, name: name || "the mark" };
+      this.letterRows();
+      this.$refs.marks.children[at].querySelector("input").focus();
+      this.ask();
+    },
+
+    get removedText() {
+      return this.removed ? `Removed ${this.removed.name}.` : "";
+    },
+
+    putBack() {
+      this.$refs.marks.children[this.removed.at].before(this.removed.row);
+      this.removed.row.querySelector("input").focus();
+      this.removed = null;
+      this.letterRows();
+      this.ask();
+    },
+
+    // Letters and ids go by the place in the list.
+    letterRows() {
+      [...this.$refs.marks.children].forEach((row, index) => {
+        const letter = String.fromCharCode(65 + Math.min(index, 25));
+        row.querySelector("[data-letter]").textContent = letter;
+        for (const part of row.querySelectorAll("[id]")) {
+          part.id = part.id.replace(/\d+$/, index);
+        }
+        for (const label of row.querySelectorAll("label")) {
+          label.htmlFor = label.htmlFor.replace(/\d+$/, index);
+          label.textContent = label.textContent.replace(/mark \S+/, `mark ${letter}`);
+        }
+        const described = row.querySelector("[aria-describedby]");
+        described.setAttribute("aria-describedby", `message-mark-${index}`);
+        row.querySelector(".remove").setAttribute("aria-label", `Remove mark ${letter}`);
+      });
+    },
+
+    // Keys, and saving ------------------------------------------------------------------
+
+    key(event) {
+      if (event.ctrlKey || event.metaKey || event.altKey) return;
+      if (event.key === "Escape" && document.getElementById("ring").value) {
+        this.computedAgain();
+      } else if (isTyping(event.target)) {
+        return;
+      } else if (event.key === "[") {
+        this.stopDown(-1);
+      } else if (event.key === "]") {
+        this.stopDown(1);
+      } else if (event.key === "n") {
+        event.preventDefault();
+        this.$refs.marks.lastElementChild.querySelector("input").focus();
+      } else if (event.key === "1" || event.key === "2") {
+        this.$refs.scene.querySelectorAll("[name=place]")[Number(event.key) - 1].click();
+      }
+    },
+
+    // What is saved is what the form says now, not what the last answer was about.
+    carry() {
+      document.getElementById("state").value =
+        new URLSearchParams(new FormData(this.$refs.scene)).toString();
+    },
+  }));
+});
+
+// The ends of a drawn axis: in drawing units, and in mm as the server said them.
+function axisOf(svg) {
+  const { near, far, left, right, width } = svg.dataset;
+  return {
+    left: Number(left), right: Number(right), width: Number(width),
+    near: Number(near), far: far === "inf" ? Infinity : Number(far),
+    ends: { axis_near_mm: near, axis_far_mm: far },
+  };
+}

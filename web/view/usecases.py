@@ -1,0 +1,300 @@
+"""What a user can do on View with one scene: get an answer. Core values in, frozen results out."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+import numpy as np
+
+from optics import Setup, aperture, depth, placement, settable, standards
+from optics.formats import Format
+
+BETWEEN = "between"
+HYPERFOCAL = "hyperfocal"
+
+HOLDS, JUST, SOFT = "holds", "just", "soft"
+
+USUAL_DEPTH_ERROR = 0.05
+"""How far a depth may be off, as a share: a mark that holds only without it is called *just*."""
+UNPLACED_TOLERANCE = 0.01
+"""How far a setting may be rounded when no setting holds all: a share of its distance."""
+LEGIBLE_BAND = 0.03
+"""A band narrower than this share of the axis cannot be read, and the axis is fitted to it."""
+
+
+@dataclass(frozen=True, slots=True)
+class Mark:
+    """Something in the scene. ``depth``: mm from the sensor. ``must``: it must be sharp."""
+
+    letter: str
+    name: str
+    depth: float
+    must: bool
+
+
+@dataclass(frozen=True, slots=True)
+class Scene:
+    """All that an answer depends on. ``ring``: mm, as set by hand, or None for the computed."""
+
+    setup: Setup
+    format: Format
+    pixels_across: int | None
+    place: str
+    ring: float | None
+    marks: tuple[Mark, ...]
+    system: str
+
+
+@dataclass(frozen=True, slots=True)
+class Verdict:
+    """How a mark fares. ``blur``: mm on the sensor; ``circles``: the same in standards."""
+
+    mark: Mark
+    blur: float
+    circles: float
+    pixels: float | None
+    at_subject: float
+    word: str
+
+
+@dataclass(frozen=True, slots=True)
+class Ring:
+    """Where the ring stands, mm, and the figures to write it with."""
+
+    focus: float
+    figures: int
+
+
+@dataclass(frozen=True, slots=True)
+class Remedy:
+    """What would hold all that must be sharp. ``f_number`` None: none a lens has would."""
+
+    f_number: float | None
+    ring: Ring | None
+
+
+@dataclass(frozen=True, slots=True)
+class Answer:
+    """The answer to a scene.
+
+    ``window`` is where the ring may stand (None: nowhere), ``kept`` what that keeps: the
+    letters of the marks that must be sharp, none of them for infinity. ``sharp`` is None when
+    nothing is. ``exact`` holds the limits unrounded, for drawing.
+    """
+
+    scene: Scene
+    ring: Ring
+    computed: Ring
+    by_hand: bool
+    exact: depth.Limits
+    sharp: settable.Span
+    window: settable.Span | None
+    inside_window: bool
+    kept: tuple[str, ...]
+    verdicts: tuple[Verdict, ...]
+    remedy: Remedy | None
+    hyperfocal: float
+    widest_print: float
+    ends: tuple[float, float] | None
+    equal_ends: float | None
+
+    @property
+    def textbook_hyperfocal(self) -> float:
+        """f² ÷ (N·c) + f, from the lens: what most tables print. mm."""
+        f = float(self.scene.setup.focal_length)
+        return f * f / (float(self.scene.setup.f_number) * float(self.scene.setup.coc)) + f
+
+    @property
+    def standard_pixels(self) -> float | None:
+        """The circle of confusion in pixels; None without pixels."""
+        if not self.scene.pixels_across:
+            return None
+        pitch = self.scene.format.pixel_pitch(self.scene.pixels_across)
+        return float(self.scene.setup.coc) / pitch
+
+    @property
+    def two_ends(self) -> bool:
+        """Whether there is a nearest and another, farthest, mark that must be sharp."""
+        return self.ends is not None and self.ends[0] < self.ends[1]
+
+    @property
+    def circles_at_equal_ends(self) -> float | None:
+        """The blur of both ends with the ring where it is equal, in circles."""
+        if self.ends is None or self.equal_ends is None:
+            return None
+        setup = self.scene.setup
+        return placement.worst_blur(setup, *self.ends, self.equal_ends) / float(setup.coc)
+
+    @property
+    def failing(self) -> tuple[Verdict, ...]:
+        """Marks that must be sharp and are not."""
+        return tuple(v for v in self.verdicts if v.mark.must and v.word == SOFT)
+
+    @property
+    def let_go(self) -> tuple[Verdict, ...]:
+        """Marks that may go soft, and do."""
+        return tuple(v for v in self.verdicts if not v.mark.must and v.word == SOFT)
+
+    @property
+    def soft_at_infinity(self) -> bool:
+        """Whether infinity does not hold."""
+        return math.isfinite(float(self.exact.far))
+
+
+def answer(scene: Scene) -> Answer:
+    """Place the focus, say how far it may be off, and judge every mark."""
+    ends = _ends(scene)
+    hyperfocal = float(depth.hyperfocal(scene.setup))
+    equal_ends = placement.between(scene.setup, *ends) if ends else None
+    # With no marks, infinity is what is kept.
+    infinity = depth.Window(hyperfocal, math.inf)
+    window = depth.focus_window(scene.setup, *ends) if ends else infinity
+    middle = equal_ends if scene.place == BETWEEN else None
+    computed = _rounded(scene, middle, hyperfocal, window)
+    ring = computed
+    if scene.ring is not None:
+        ring = Ring(scene.ring, settable.FINE)
+    exact = depth.limits(scene.setup, ring.focus)
+    verdicts = _verdicts(scene, ring.focus)
+    held = window is not None and window.nearest <= ring.focus <= window.farthest
+    needs_remedy = ends is not None and any(v.mark.must and v.word == SOFT for v in verdicts)
+    return Answer(
+        scene=scene,
+        ring=ring,
+        computed=computed,
+        by_hand=scene.ring is not None,
+        exact=exact,
+        sharp=settable.inside(float(exact.near), float(exact.far), scene.system),
+        window=settable.inside(window.nearest, window.farthest, scene.system) if window else None,
+        inside_window=held,
+        kept=tuple(mark.letter for mark in scene.marks if mark.must),
+        verdicts=verdicts,
+        remedy=_remedy(scene, ends, equal_ends, window) if ends and needs_remedy else None,
+        hyperfocal=hyperfocal,
+        widest_print=standards.widest_print(float(scene.setup.coc), scene.format),
+        ends=ends,
+        equal_ends=equal_ends,
+    )
+
+
+def _ends(scene: Scene) -> tuple[float, float] | None:
+    depths = [mark.depth for mark in scene.marks if mark.must]
+    return (min(depths), max(depths)) if depths else None
+
+
+def _rounded(
+    scene: Scene, middle: float | None, hyperfocal: float, window: depth.Window | None
+) -> Ring:
+    """The setting of the chosen way, rounded so that a hand can set it and still be right.
+
+    ``middle``: where the ends are equally sharp, or None for the hyperfocal distance.
+    """
+    if middle is None:
+        setting = settable.within(hyperfocal, hyperfocal, math.inf, scene.system)
+    elif window is None:
+        near, far = middle * (1 - UNPLACED_TOLERANCE), middle * (1 + UNPLACED_TOLERANCE)
+        setting = settable.within(middle, near, far, scene.system)
+    else:
+        setting = settable.within(middle, window.nearest, window.farthest, scene.system)
+    return Ring(setting.focus, setting.figures)
+
+
+def _verdicts(scene: Scene, focus: float) -> tuple[Verdict, ...]:
+    if not scene.marks:
+        return ()
+    setup = scene.setup
+    depths = np.array([mark.depth for mark in scene.marks])
+    off = np.stack((depths, depths * (1 - USUAL_DEPTH_ERROR), depths * (1 + USUAL_DEPTH_ERROR)))
+    blurs = np.asarray(depth.blur_disc(setup, off, focus))
+    sizes = np.asarray(depth.size_at_subject(setup, blurs[0], depths))
+    worst = blurs.max(axis=0)
+    pitch = scene.pixels_across and scene.format.pixel_pitch(scene.pixels_across)
+    coc = float(setup.coc)
+    return tuple(
+        Verdict(
+            mark=mark,
+            blur=blur,
+            circles=blur / coc,
+            pixels=blur / pitch if pitch else None,
+            at_subject=size,
+            word=SOFT if blur > coc else JUST if most > coc else HOLDS,
+        )
+        for mark, blur, most, size in zip(
+            scene.marks, blurs[0].tolist(), worst.tolist(), sizes.tolist(), strict=True
+        )
+    )
+
+
+def _remedy(
+    scene: Scene,
+    ends: tuple[float, float],
+    equal_ends: float | None,
+    window: depth.Window | None,
+) -> Remedy:
+    """What would hold everything: another setting if there is one, else another aperture."""
+    if window is not None:
+        between = _rounded(scene, equal_ends, math.inf, window)
+        return Remedy(f_number=float(scene.setup.f_number), ring=between)
+    needed = aperture.widest_holding(scene.setup, *ends)
+    return Remedy(f_number=aperture.next_settable(needed) if needed else None, ring=None)
+
+
+@dataclass(frozen=True, slots=True)
+class Step:
+    """A move of the ring: to a distance on the axis, or by so many steps of the keyboard."""
+
+    to: float | None
+    by: int
+
+
+STEPS_ACROSS = 80
+"""Arrow presses from one end of the axis to the other."""
+
+
+def turned(scene: Scene, step: Step, axis_near: float, axis_far: float) -> Ring:
+    """Where the ring stands after a move, on a distance that a hand can set.
+
+    ``axis_near``, ``axis_far``: mm, the ends of the drawn axis. Positive steps go towards
+    infinity. On a short axis the steps are fine ones.
+    """
+    span = 1 / axis_near - 1 / axis_far
+    least = float(scene.setup.focal_length) * 4.0 + float(scene.setup.hiatus)
+    if step.to is not None:
+        figures = figures_on(step.to, span, scene.system)
+        return Ring(max(settable.nearest(step.to, scene.system, figures), least), figures)
+    start = scene.ring if scene.ring is not None else answer(scene).ring.focus
+    figures = figures_on(start, span, scene.system)
+    move = -step.by * span / STEPS_ACROSS
+    return Ring(settable.shift(start, move, scene.system, figures, least), figures)
+
+
+def figures_on(distance: float, span: float, system: str) -> int:
+    """Coarse figures, unless one coarse step would be more than a fortieth of the axis."""
+    if math.isinf(distance):
+        return settable.COARSE
+    step = settable.grid_step(distance, system, settable.COARSE) / distance**2
+    return settable.COARSE if step < span / 40 else settable.FINE
+
+
+def interest(result: Answer) -> tuple[float, ...]:
+    """The distances a drawing of this answer must show, mm. Turning the ring changes none of
+    them while the ring stays in the picture, so that nothing moves that the user did not."""
+    setup, focus = result.scene.setup, result.computed.focus
+    limits = depth.limits(setup, focus) if result.by_hand else result.exact
+    fixed = (
+        focus,
+        float(limits.near),
+        float(limits.far),
+        *(mark.depth for mark in result.scene.marks),
+    )
+    ring = result.ring.focus
+    nearest, farthest = min(fixed), max(fixed)
+    shown = nearest * 0.9 <= ring <= farthest * 1.1
+    if result.scene.marks:
+        return fixed if shown else (*fixed, ring)
+    near, far = float(result.exact.near), float(result.exact.far)
+    legible = 1 / near - 1 / far > LEGIBLE_BAND * (1 / min(nearest, ring) - 1 / farthest)
+    if not legible:
+        return (ring, near, far)
+    return fixed if shown else (*fixed, ring, near)

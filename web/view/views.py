@@ -1,0 +1,205 @@
+"""Form → use case → template."""
+
+from __future__ import annotations
+
+from typing import Any
+from urllib.parse import urlsplit
+
+from django.http import Http404, HttpRequest, HttpResponse, QueryDict
+from django.shortcuts import redirect, render
+from django.urls import reverse
+from django.views.decorators.http import require_GET, require_POST
+from django_htmx.middleware import HtmxDetails
+
+from optics import units
+from optics.aperture import ENGRAVED_THIRDS
+from optics.formats import FORMATS
+from web.ui.templatetags import format
+from web.view import pictures, usecases
+from web.view import plans as plan_store
+from web.view.forms import PlanForm, is_scene, read_scene, sample_query
+from web.view.models import Plan
+from web.view.reading import Reading
+from web.view.sample import NAME as SAMPLE_NAME
+
+
+class HtmxHttpRequest(HttpRequest):
+    """A request with what django-htmx puts on it."""
+
+    htmx: HtmxDetails
+
+
+FOLDS = ["fold-working", "fold-table"]
+NO_SUCH_PLAN = "There is no such plan. It may have been deleted; the list has what is kept."
+
+
+@require_GET
+def page(request: HtmxHttpRequest, plan_id: int | None = None) -> HttpResponse:
+    """View, with a scene from the link, a plan, or the sample; the fragment alone for htmx."""
+    plan = _plan(plan_id)
+    data: QueryDict = request.GET
+    if not is_scene(data):
+        data = sample_query() if plan is None else plan_store.query_of(plan)
+    reading = read_scene(data, _query_before(request))
+    if (system := request.GET.get("read_in")) in units.SYSTEMS:
+        return redirect(f"{request.path}?{reading.in_units(system).query()}")
+    if not request.htmx or request.htmx.history_restore_request:
+        sample = plan is None and not is_scene(request.GET)
+        name = plan.name if plan else SAMPLE_NAME if sample else ""
+        context = _context(request, reading, plan) | _page_context(reading, name, plan)
+        return render(request, "view/page.html", context)
+    reading, moving = _moved(request, reading)
+    axis = pictures.axis_from(
+        request.GET.get("axis_near_mm", ""), request.GET.get("axis_far_mm", "")
+    )
+    context = _context(request, reading, plan, axis if moving else None)
+    response = render(request, "view/fragment.html", context)
+    follow = reading.valid and not moving
+    response["HX-Replace-Url"] = f"{request.path}?{reading.query()}" if follow else "false"
+    return response
+
+
+@require_POST
+def save(request: HtmxHttpRequest, plan_id: int | None = None) -> HttpResponse:
+    """Keep the scene under a name, and go to it; or the page again, saying what is wrong."""
+    plan = _plan(plan_id)
+    state = QueryDict(request.POST.get("state", ""))
+    reading = read_scene(state)
+    form = PlanForm(request.POST)
+    if form.is_valid() and reading.valid:
+        target = None if "as_new" in request.POST else plan
+        kept = plan_store.save(form.cleaned_data["name"], reading, target)
+        return redirect("view:plan", kept.pk)
+    context = _context(request, reading, plan) | _page_context(
+        reading, request.POST.get("name", ""), plan
+    )
+    context["name_error"] = " ".join(str(message) for message in form.errors.get("name", [])) or (
+        "Not saved yet: something below needs mending first."
+    )
+    context["path"] = reverse("view:plan", args=[plan.pk]) if plan else reverse("view:page")
+    return render(request, "view/page.html", context, status=422)
+
+
+@require_GET
+def plans(request: HttpRequest) -> HttpResponse:
+    """The list of plans, the last changed first."""
+    deleted_id = request.GET.get("deleted", "")
+    deleted = None
+    if deleted_id.isdecimal() and len(deleted_id) < 19:
+        deleted = Plan.with_deleted.filter(pk=deleted_id).exclude(deleted_at=None).first()
+    kept = list(Plan.objects.prefetch_related("marks"))
+    context = {"plans": [_listed(plan) for plan in kept], "deleted": deleted, "screen": "plans"}
+    return render(request, "view/plans.html", context)
+
+
+@require_POST
+def delete(request: HttpRequest, plan_id: int) -> HttpResponse:
+    """Take a plan off the list, with a way back."""
+    plan = _plan(plan_id)
+    assert plan is not None
+    plan_store.delete(plan)
+    return redirect(f"{reverse('view:plans')}?deleted={plan.pk}")
+
+
+@require_POST
+def restore(request: HttpRequest, plan_id: int) -> HttpResponse:
+    """Put a deleted plan back."""
+    plan = Plan.with_deleted.filter(pk=plan_id).first()
+    if plan is None:
+        raise Http404(NO_SUCH_PLAN)
+    plan_store.restore(plan)
+    return redirect("view:plans")
+
+
+def _plan(plan_id: int | None) -> Plan | None:
+    if plan_id is None:
+        return None
+    plan = Plan.objects.filter(pk=plan_id).first() if plan_id < 2**63 else None
+    if plan is None:
+        raise Http404(NO_SUCH_PLAN)
+    return plan
+
+
+def _query_before(request: HtmxHttpRequest) -> QueryDict | None:
+    """The link in the address bar of the page that asks: the last state that was all right."""
+    url = request.htmx.current_url if request.htmx else None
+    return QueryDict(urlsplit(url).query) if url else None
+
+
+def _moved(request: HtmxHttpRequest, reading: Reading) -> tuple[Reading, bool]:
+    """The reading with the ring moved by hand, if that is what the request is for."""
+    step = _step(request.GET)
+    axis = pictures.axis_from(
+        request.GET.get("axis_near_mm", ""), request.GET.get("axis_far_mm", "")
+    )
+    if step is None or axis is None:
+        return reading, False
+    ring = usecases.turned(reading.scene, step, axis.near, axis.far)
+    return reading.with_ring(ring), True
+
+
+def _step(data: QueryDict) -> usecases.Step | None:
+    try:
+        if "drag_mm" in data:
+            distance = float(str(data["drag_mm"]))
+            return usecases.Step(to=distance, by=0) if distance > 0 else None
+        if "ring_step" in data:
+            return usecases.Step(to=None, by=max(-100, min(int(str(data["ring_step"])), 100)))
+    except ValueError:
+        return None
+    return None
+
+
+def _context(
+    request: HtmxHttpRequest, reading: Reading, plan: Plan | None, axis: pictures.Axis | None = None
+) -> dict[str, Any]:
+    answer = usecases.answer(reading.scene)
+    system = reading.scene.system
+    # A fragment leaves out what its page does not show: the other screen's picture, folded text.
+    sizes, unfolded = tuple(pictures.SIZES.values()), FOLDS
+    if request.htmx:
+        shown = pictures.SIZES.get(request.headers.get("Aim-Screen", ""))
+        sizes = (shown,) if shown else sizes
+        unfolded = request.headers.get("Aim-Unfolded", "").split()
+    saved = None
+    if plan is not None:
+        saved = read_scene(plan_store.query_of(plan)).query() == reading.query()
+    return {
+        "reading": reading,
+        "answer": answer,
+        "system": system,
+        "sightlines": pictures.sightlines(answer, sizes, axis),
+        "unfolded": unfolded,
+        "ring_text": format.reading(answer.ring, system),
+        "aperture_text": format.f_number(float(reading.scene.setup.f_number)),
+        "sharp_text": format.stretch(answer.sharp, system),
+        "rows": _rows(reading, answer),
+        "plan": plan,
+        "saved": saved,
+        "messages": reading.messages,
+        "sample": plan is None and not is_scene(request.GET),
+        "path": request.path,
+    }
+
+
+def _rows(reading: Reading, answer: usecases.Answer) -> list[dict[str, Any]]:
+    """Each row as typed, with its verdict if it has one."""
+    verdicts = {verdict.mark.letter: verdict for verdict in answer.verdicts}
+    return [{"row": row, "verdict": verdicts.get(row.letter)} for row in reading.rows]
+
+
+def _page_context(reading: Reading, name: str, plan: Plan | None) -> dict[str, Any]:
+    return {
+        "name": name,
+        "formats": [(f.key, f.name) for f in FORMATS],
+        "notes": reading.notes,
+        "screen": "view",
+        "new_path": f"{reverse('view:page')}?{reading.gear_query}",
+        "save_path": reverse("view:save_plan", args=[plan.pk]) if plan else reverse("view:save"),
+        "engraved": [units.significant(n, 3) for n in ENGRAVED_THIRDS],
+    }
+
+
+def _listed(plan: Plan) -> dict[str, Any]:
+    reading = read_scene(plan_store.query_of(plan))
+    return {"plan": plan, "answer": usecases.answer(reading.scene), "system": reading.scene.system}
