@@ -99,7 +99,7 @@ def fragment_ratio() -> tuple[float, float]:
 
 def in_test_database(work: Callable[[], int]) -> int:
     """Run ``work`` with the sample world in a database of its own."""
-    name = connection.creation.create_test_db(verbosity=0)
+    name = connection.creation.create_test_db(verbosity=0, autoclobber=True)
     try:
         load()
         return work()

@@ -28,11 +28,14 @@ document.addEventListener("alpine:init", () => {
       // The server sends only what this page shows.
       const narrow = window.matchMedia("(max-width: 760px)");
       narrow.addEventListener("change", () => this.ask());
-      // An answer brings the messages that still stand.
+      // An answer brings the messages and verdicts that still stand.
       document.addEventListener("htmx:beforeSwap", () => {
         for (const message of this.$refs.scene.querySelectorAll(".message")) {
           message.className = "message";
           message.replaceChildren();
+        }
+        for (const verdict of this.$refs.marks.querySelectorAll(".result")) {
+          verdict.replaceChildren();
         }
       });
       document.addEventListener("htmx:configRequest", (event) => {
@@ -119,9 +122,11 @@ document.addEventListener("alpine:init", () => {
       }
       this.busy = true;
       this.moving = values;
+      const form = new FormData(this.$refs.scene);
+      for (const [name, value] of Object.entries(values)) form.set(name, value);
       htmx
         .ajax("GET", this.$refs.scene.action.split("?")[0], {
-          source: this.$refs.scene, target: "#results", values,
+          source: "#results", target: "#results", values: form,
         })
         .finally(() => {
           this.busy = false;

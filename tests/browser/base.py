@@ -1,0 +1,100 @@
+"""What every browser test starts from: the application served, a real browser, its console."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import Any, ClassVar
+
+from django.contrib.staticfiles.testing import StaticLiveServerTestCase
+from selenium import webdriver
+from selenium.common.exceptions import StaleElementReferenceException, TimeoutException
+from selenium.webdriver.common.by import By
+from selenium.webdriver.remote.webelement import WebElement
+from selenium.webdriver.support.ui import WebDriverWait
+
+from tests.browser import chromium
+from web.demo.world import load
+
+WAIT = 10
+
+
+class BrowserTest(StaticLiveServerTestCase):
+    """One browser for the class; each test starts with the sample world and a clean console."""
+
+    driver: ClassVar[webdriver.Chrome]
+    scripts: ClassVar[bool] = True
+    expected_in_console: tuple[str, ...] = ()
+    """Parts of console lines that a test provokes on purpose."""
+
+    @classmethod
+    def setUpClass(cls) -> None:
+        super().setUpClass()
+        cls.driver = chromium.start(scripts=cls.scripts)
+        cls.addClassCleanup(cls.driver.quit)
+
+    def setUp(self) -> None:
+        load()
+        chromium.resize(self.driver, chromium.WIDE)
+        self.driver.get(f"{self.live_server_url}/plans-of-nobody/")  # somewhere of this site
+        self.driver.delete_all_cookies()
+        self.driver.get_log("browser")
+
+    def tearDown(self) -> None:
+        lines = [
+            line["message"]
+            for line in self.driver.get_log("browser")
+            if not any(part in line["message"] for part in self.expected_in_console)
+        ]
+        self.assertEqual(lines, [], "the browser's console has complaints")
+
+    def open(self, path: str) -> None:
+        self.driver.get(self.live_server_url + path)
+        self.wait_ready()
+
+    def wait_ready(self) -> None:
+        """Wait until the page's own scripts answer to keys and pointers."""
+        self.wait_until(
+            "return document.readyState === 'complete' && window.Alpine !== undefined"
+            " && document.fonts.status === 'loaded'"
+        )
+
+    def find(self, selector: str) -> WebElement:
+        return self.driver.find_element(By.CSS_SELECTOR, selector)
+
+    def read(self, script: str) -> Any:
+        """State read in one step, so that no swap can come between finding and reading."""
+        return self.driver.execute_script(script)
+
+    def text(self, selector: str) -> str:
+        script = "const e = document.querySelector(arguments[0]); return e ? e.innerText : '';"
+        found: str = self.driver.execute_script(script, selector)
+        return found
+
+    def wait_until(self, script: str) -> None:
+        """Wait until a script returns something true."""
+        WebDriverWait(self.driver, WAIT, poll_frequency=0.03).until(
+            lambda driver: driver.execute_script(script), script
+        )
+
+    def wait_for(self, condition: Callable[[], object], message: str = "") -> None:
+        WebDriverWait(self.driver, WAIT, poll_frequency=0.03).until(
+            lambda driver: condition(), message
+        )
+
+    def wait_for_text(self, selector: str, part: str) -> None:
+        try:
+            self.wait_for(lambda: part in self.text(selector))
+        except TimeoutException:
+            self.assertIn(part, self.text(selector))
+
+    def click(self, selector: str) -> None:
+        """A real click; on what has just been drawn again, on the new one."""
+
+        def clicked() -> bool:
+            try:
+                self.find(selector).click()
+            except StaleElementReferenceException:
+                return False
+            return True
+
+        self.wait_for(clicked, selector)

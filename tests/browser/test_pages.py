@@ -1,0 +1,93 @@
+"""All pages: the two lights, accessibility, help, and working without JavaScript."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from selenium.webdriver.common.action_chains import ActionChains
+from selenium.webdriver.common.keys import Keys
+
+from tests.browser import chromium
+from tests.browser.base import BrowserTest
+
+AXE = (Path(__file__).parent / "vendor" / "axe.min.js").read_text()
+PAGES = ("/view/", "/view/?f_number=0&ring=1m", "/view/plans/", "/view/plan/999/")
+
+
+class PagesTest(BrowserTest):
+    expected_in_console = ("404 (Not Found)",)
+
+    def test_axe_finds_nothing_in_either_light_on_either_screen(self) -> None:
+        for light in ("daylight", "dark"):
+            for size in (chromium.WIDE, chromium.NARROW):
+                chromium.resize(self.driver, size)
+                for page in PAGES:
+                    with self.subTest(page=page, light=light, size=size):
+                        self.open(page)
+                        self.driver.add_cookie({"name": "light", "value": light})
+                        self.open(page)
+                        self.driver.execute_script(AXE)
+                        found = self.driver.execute_async_script(
+                            "const done = arguments[0]; axe.run().then(r => done(r.violations.map("
+                            "v => v.id + ': ' + v.nodes.map(n => n.html).join(' ').slice(0, 300))))"
+                        )
+                        self.assertEqual(found, [])
+
+    def test_the_dark_is_dark(self) -> None:
+        self.open("/view/")
+        self.click(".for-daylight")
+        self.wait_until("return document.documentElement.dataset.light === 'dark'")
+        self.open("/view/")
+        self.assertEqual(self.find("html").get_attribute("data-light"), "dark", "and stays so")
+        colours = self.read(
+            "const seen = new Set();"
+            "for (const e of document.querySelectorAll('body, body *')) {"
+            "  const s = getComputedStyle(e);"
+            "  for (const p of ['color', 'backgroundColor', 'fill', 'stroke', 'borderTopColor',"
+            "    'borderLeftColor', 'borderBottomColor', 'outlineColor'])"
+            "    if (s[p].startsWith('rgb')) seen.add(s[p]);"
+            "} return [...seen]"
+        )
+        for colour in colours:
+            parts = [float(n) for n in colour[colour.index("(") + 1 : -1].split(",")]
+            if len(parts) == 4 and parts[3] == 0:
+                continue
+            self.assertLessEqual(max(parts[1], parts[2]), 25, f"{colour} is not red alone")
+
+    def test_help_opens_by_key_and_closes_by_escape(self) -> None:
+        self.open("/view/")
+        ActionChains(self.driver).send_keys("?").perform()
+        self.wait_until("return document.getElementById('help').offsetHeight > 0")
+        self.assertIn("without a certified filter", self.text("#help"))
+        ActionChains(self.driver).send_keys(Keys.ESCAPE).perform()
+        self.wait_until("return document.getElementById('help').offsetHeight === 0")
+
+    def test_a_plan_that_is_not_there_says_so(self) -> None:
+        self.open("/view/plan/999/")
+        self.assertIn("There is no such plan", self.text("main"))
+
+
+class WithoutScriptsTest(BrowserTest):
+    scripts = False
+
+    def test_the_same_form_with_a_button_does_the_same_job(self) -> None:
+        self.driver.get(f"{self.live_server_url}/view/")
+        field = self.find("#f_number")
+        field.clear()
+        field.send_keys("16")
+        self.find("#mark-name-4").send_keys("Heron")
+        self.find("#mark-distance-4").send_keys("9 m")
+        self.click(".work")
+        self.assertIn("f/16", self.find(".answer").text)
+        self.assertIn("f_number=16", self.driver.current_url)
+        self.assertEqual(self.find("#mark-name-4").get_attribute("value"), "Heron")
+        self.assertIn("holds", self.find("#verdict-4").text)
+        self.assertTrue(self.find(".sightline.wide .curve").is_displayed())
+        self.click(".units a")
+        self.assertIn("ft", self.driver.current_url)
+        self.click(".for-daylight")
+        self.assertEqual(self.find("html").get_attribute("data-light"), "dark")
+        self.assertIn("f_number=16", self.driver.current_url, "and the scene is still there")
+        self.find("#plan-name").send_keys("By hand")
+        self.click("#save .deed")
+        self.assertIn("/view/plan/", self.driver.current_url)
