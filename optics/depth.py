@@ -118,10 +118,12 @@ def hyperfocal(setup: Setup) -> Array | float:
     """The nearest ring setting at which infinity holds, mm from the sensor.
 
     Infinity's blur A·m equals the circle: m = coc·N/f, plus what a focus shift asks for. inf if
-    the shift is so negative that no setting short of infinity holds it.
+    the shift is so negative that no setting short of infinity holds it; 4f + hiatus, the nearest
+    focus there is, if even that holds it.
     """
     f = np.asarray(setup.focal_length)
-    return focus_of(setup, np.asarray(setup.coc) * setup.f_number / f + setup.focus_shift / f)
+    ring = np.asarray(setup.coc) * setup.f_number / f + setup.focus_shift / f
+    return focus_of(setup, np.minimum(ring, 1.0))
 
 
 def limits(setup: Setup, focus: npt.ArrayLike) -> Limits:
@@ -154,50 +156,63 @@ def focus_with_limit(
     """The ring setting at which ``distance`` is blurred to exactly a given circle.
 
     ``signed_circle``, mm: above 0 for the setting that makes ``distance`` the far limit, below 0
-    for the one that makes it the near limit (inf if even the ring at infinity holds it). With
-    g = 1/(distance − hiatus − shift) and κ = circle/A, equations (2) and (3) are a quadratic in
-    the magnification,
+    for the one that makes it the near limit (inf if even the ring at infinity holds it). nan
+    where no setting does it. A near limit nearer than 4f + hiatus belongs to two settings, since
+    the lens itself moves out as it is focused closer: this is the farther one. Broadcasts.
+    """
+    farther, _ = _rings_with_limit(setup, distance, signed_circle)
+    return focus_of(setup, farther)
+
+
+def _rings_with_limit(
+    setup: Setup, distance: npt.ArrayLike, signed_circle: npt.ArrayLike
+) -> tuple[Array, Array]:
+    """The two ring magnifications of ``focus_with_limit``, nan where above 1 or not real.
+
+    With g = 1/(distance − hiatus − shift) and κ = circle/A, equations (2) and (3) are a
+    quadratic in the magnification,
 
         f g m² − (1 − (2 − κ) f g) m + κ + g(f − κ(f + e)) = 0,   e = f(1 − 1/p)
-
-    of which the smaller root is wanted. nan where no setting does it. Broadcasts.
     """
     depth = np.asarray(distance, dtype=np.float64)
     require(~np.isnan(depth), NotANumber, "distance", depth, "The distance is not a number.")
     f = np.asarray(setup.focal_length)
+    pupil_behind = f * (2.0 - 1.0 / np.asarray(setup.pupil_ratio))  # f + e
     room = depth - setup.hiatus - setup.focus_shift
-    require(
-        room > f * (2.0 - 1.0 / np.asarray(setup.pupil_ratio)),
-        SubjectTooNear,
-        "distance",
-        depth,
-        "That is inside the lens: nearer to the sensor than the front of the lens.",
-    )
+    inside = "That is inside the lens: nearer to the sensor than the front of the lens."
+    require(room > pupil_behind, SubjectTooNear, "distance", depth, inside)
     g = 1.0 / room
     k = np.asarray(signed_circle) * setup.f_number / f
-    constant = k + g * (f - k * f * (2.0 - 1.0 / np.asarray(setup.pupil_ratio)))
+    constant = k + g * (f - k * pupil_behind)
     linear = 1.0 - (2.0 - k) * f * g
     squared = linear * linear - 4.0 * f * g * constant
-    solvable = squared >= 0
-    root = np.sqrt(np.where(solvable, squared, np.nan))
-    sharp = 2.0 * constant / (linear + root)
-    ring = sharp + setup.focus_shift / f
-    return focus_of(setup, np.where((ring <= 1.0) & (linear + root > 0), ring, np.nan))
+    usable = (squared >= 0) & (linear > 0)
+    root = np.sqrt(np.where(usable, squared, np.nan))
+    smaller = 2.0 * constant / (linear + root)
+    larger = np.divide(linear + root, 2.0 * f * g, out=np.full(np.shape(root), np.inf), where=g > 0)
+    shift = setup.focus_shift / f
+    return tuple(
+        np.where(sharp + shift <= 1.0, sharp + shift, np.nan) for sharp in (smaller, larger)
+    )  # type: ignore[return-value]
 
 
 def focus_window(setup: Setup, near: float, far: float) -> Window | None:
     """The ring settings that hold both ends, and with them all between; None if none does.
 
     ``near`` ≤ ``far``: mm from the sensor, up to inf. The window reaches from the setting whose
-    far limit is ``far`` to the one whose near limit is ``near``. Plain numbers only.
+    far limit is ``far`` to the one whose near limit is ``near``; a near end nearer than the lens
+    can focus may be lost again by focusing closer still. Plain numbers only.
     Raises NotANumber, SubjectTooNear, WrongOrder.
     """
     if near > far:
         raise WrongOrder("near", near, "The near end lies beyond the far end.")
-    nearest = float(focus_with_limit(setup, far, setup.coc))
-    farthest = float(focus_with_limit(setup, near, -np.asarray(setup.coc)))
+    circle = np.asarray(setup.coc)
+    rings, closer = _rings_with_limit(setup, np.array((near, far)), np.array((-1.0, 1.0)) * circle)
+    farthest, nearest = np.asarray(focus_of(setup, rings)).tolist()
     if np.isnan(nearest):  # even the closest focus is not too close for the far end
         nearest = float(nearest_focus(setup))
+    if closer[0] < 1.0:
+        nearest = max(nearest, float(focus_of(setup, closer[0])))
     if nearest <= farthest:  # False as well for a near end that no setting can hold, nan
         return Window(nearest, farthest)
     return None

@@ -28,6 +28,10 @@ NEAREST_FOCUS_IN_FOCAL_LENGTHS = 4.0
 """No lens forms an image nearer to its object than four focal lengths (plus the hiatus)."""
 
 
+_ROUNDING = 1e-12
+"""What adding a hiatus and taking it away again may cost, in focal lengths."""
+
+
 def plain(value: npt.ArrayLike) -> Array | float:
     """A float for what is a single number, the array itself otherwise."""
     array = np.asarray(value, dtype=np.float64)
@@ -54,12 +58,13 @@ def magnification(setup: Setup, focus: npt.ArrayLike) -> Array | float:
     require(~np.isnan(distance), NotANumber, "focus", distance, "The focus is not a number.")
     sum_of_m_and_inverse = (distance - setup.hiatus) / focal_length - 2.0
     require(
-        sum_of_m_and_inverse >= 2.0,
+        sum_of_m_and_inverse >= 2.0 - _ROUNDING,
         FocusTooNear,
         "focus",
         distance,
         "No lens focuses nearer than four focal lengths from the sensor.",
     )
+    sum_of_m_and_inverse = np.maximum(sum_of_m_and_inverse, 2.0)
     root = np.sqrt((sum_of_m_and_inverse - 2.0) * (sum_of_m_and_inverse + 2.0))
     return plain(2.0 / (sum_of_m_and_inverse + root))
 

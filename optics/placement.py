@@ -8,7 +8,7 @@ import numpy as np
 
 from optics.depth import blur_disc
 from optics.errors import FocusTooNear, NotANumber, SubjectTooNear, WrongOrder
-from optics.lens import focus_of
+from optics.lens import focus_of, magnification
 from optics.setup import Setup
 
 _MOST_STEPS = 60
@@ -31,8 +31,9 @@ def between(setup: Setup, near: float, far: float) -> float:
             raise NotANumber(name, distance, "The distance is not a number.")
     if near > far:
         raise WrongOrder("near", near, "The near end lies beyond the far end.")
-    if math.isinf(near):
-        return math.inf
+    if near == far and (math.isinf(near) or not setup.focus_shift):
+        magnification(setup, near)  # raises if the lens cannot focus there
+        return near
     f, p = float(setup.focal_length), float(setup.pupil_ratio)
     shift = float(setup.focus_shift)
     base = float(setup.hiatus) + shift + f * (2.0 - 1.0 / p)

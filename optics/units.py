@@ -44,7 +44,7 @@ _LONGEST_TEXT = 40
 
 _NUMBER = r"(\d+(?:[.,]\d*)?|[.,]\d+)"
 _FRACTION = r"(?:(\d+)\s*/\s*(\d+))"
-_PART = re.compile(rf"\s*(?:{_NUMBER}(?:\s+{_FRACTION})?|{_FRACTION})\s*([a-z]+|''|['\"])?\s*")
+_PART = re.compile(rf"\s*(?:{_FRACTION}|{_NUMBER}(?:\s+{_FRACTION})?)\s*([a-z]+|''|['\"])?\s*")
 
 EXAMPLES = "Write it as 1.3, 130 cm, 4ft, 4' 3\" or inf."
 
@@ -89,7 +89,7 @@ def _parts(text: str, cleaned: str, system: str) -> list[tuple[float, str]]:
         if match is None or len(parts) == 2:
             rest = cleaned[position:].strip()
             raise NotUnderstood("text", text, f"“{rest}” is not understood. {EXAMPLES}")
-        whole, top, bottom, top_alone, bottom_alone, word = match.groups()
+        top_alone, bottom_alone, whole, top, bottom, word = match.groups()
         value = float(whole.replace(",", ".")) if whole else 0.0
         top, bottom = top or top_alone, bottom or bottom_alone
         if top is not None:

@@ -1,0 +1,68 @@
+"""Values worked out outside the code under test. Never regenerate them from it.
+
+Each comes from the core's contract, where it was found independently by tracing rays through
+principal planes and pupil. They are given to as many figures as they were worked out to, so the
+tolerance of a comparison is half a unit in the last figure.
+"""
+
+from __future__ import annotations
+
+import math
+from typing import NamedTuple
+
+
+class Reference(NamedTuple):
+    """A value as written, and so the tolerance that its last figure leaves."""
+
+    text: str
+
+    @property
+    def value(self) -> float:
+        """The number."""
+        return float(self.text)
+
+    @property
+    def tolerance(self) -> float:
+        """Half a unit in the last figure written."""
+        decimals = len(self.text.partition(".")[2])
+        return 0.0 if math.isinf(self.value) else 0.5000001 * 10.0**-decimals
+
+
+# focal length, f-number, circle → hyperfocal distance, mm
+HYPERFOCAL = (
+    ((24, 11, 0.025), Reference("2142.8205")),
+    ((28, 8, 0.020), Reference("4956.1600")),
+    ((16, 2, 0.008), Reference("16032.016")),
+    ((24, 16, 0.025), Reference("1488.400")),
+)
+
+# setup fields, focus → near limit, far limit, mm
+LIMITS = (
+    ((28, 8, 0.020), {}, 2000, Reference("1440.0622"), Reference("3296.1657")),
+    ((24, 11, 0.025), {}, 2600, Reference("1185.3762"), Reference("inf")),
+    ((24, 16, 0.025), {}, 2600, Reference("953.415"), Reference("inf")),
+    (
+        (90, 8, 0.020),
+        {"pupil_ratio": 0.6, "hiatus": 8},
+        450,
+        Reference("448.32669"),
+        Reference("451.68833"),
+    ),
+)
+
+WORKING_F_NUMBER = ((90, 8, 0.020), {"pupil_ratio": 0.6, "hiatus": 8}, 450, Reference("13.305291"))
+
+# setup fields, focus, subject → blur disc, mm
+BLUR = (
+    ((24, 11, 0.025), 2600, 1300, Reference("0.02091015")),
+    ((24, 11, 0.025), 2600, math.inf, Reference("0.02052048")),
+)
+
+# 24 mm, f/11, circle 0.025, between 1300 and 180000. The contract gives the focus as 2557.8111;
+# fifty-digit arithmetic on similar triangles in image space gives 2557.81101506, so that value
+# was one unit too high in its last figure. Its blur, flat there, is the same to all its figures.
+BETWEEN_FOCUS = Reference("2557.8110")
+BETWEEN_BLUR = Reference("0.02057175")
+WINDOW_NEAREST = Reference("2118.452")
+WINDOW_FARTHEST = Reference("3250.712")
+F_NUMBER_NEEDED = Reference("9.0516")

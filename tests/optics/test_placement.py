@@ -1,0 +1,154 @@
+"""Placing focus, and the apertures that go with it."""
+
+from __future__ import annotations
+
+import math
+import unittest
+
+from hypothesis import given
+from hypothesis import strategies as st
+
+from optics import Setup, aperture, depth, placement, settable
+from optics.errors import FocusTooNear, NotANumber, OutOfRange, SubjectTooNear, WrongOrder
+from optics.lens import nearest_focus
+from tests.optics.reference import values
+from tests.optics.test_depth import setups
+
+SAMPLE = Setup(24, 11, 0.025)
+
+
+class BetweenTest(unittest.TestCase):
+    def test_reference(self) -> None:
+        focus = placement.between(SAMPLE, 1300, 180000)
+        expected = values.BETWEEN_FOCUS
+        self.assertAlmostEqual(focus, expected.value, delta=expected.tolerance)
+        worst = placement.worst_blur(SAMPLE, 1300, 180000, focus)
+        self.assertAlmostEqual(
+            worst, values.BETWEEN_BLUR.value, delta=values.BETWEEN_BLUR.tolerance
+        )
+
+    @given(setups, st.floats(1.3, 300), st.one_of(st.floats(1.001, 1e4), st.just(math.inf)))
+    def test_both_ends_are_equally_blurred(self, setup: Setup, start: float, ratio: float) -> None:
+        near = float(nearest_focus(setup)) * start
+        focus = placement.between(setup, near, near * ratio)
+        blurs = [float(depth.blur_disc(setup, end, focus)) for end in (near, near * ratio)]
+        scale = setup.focal_length / setup.f_number
+        self.assertAlmostEqual(blurs[0], blurs[1], delta=1e-9 * blurs[0] + 1e-13 * scale)
+        self.assertLess(near, focus)
+        self.assertLess(focus, near * ratio)
+
+    def test_one_distance_or_infinity_alone(self) -> None:
+        self.assertAlmostEqual(placement.between(SAMPLE, 1300, 1300), 1300, 6)
+        self.assertEqual(placement.between(SAMPLE, math.inf, math.inf), math.inf)
+        self.assertAlmostEqual(placement.between(SAMPLE, 96, 96), 96, 4)
+
+    def test_bad_input(self) -> None:
+        cases = (
+            (WrongOrder, 2000, 1000),
+            (NotANumber, math.nan, 1000),
+            (SubjectTooNear, 20, 1000),
+            (FocusTooNear, 60, 61),
+        )
+        for error, near, far in cases:
+            with self.subTest(error.__name__), self.assertRaises(error):
+                placement.between(SAMPLE, near, far)
+
+
+class ApertureTest(unittest.TestCase):
+    def test_f_number_needed(self) -> None:
+        needed = aperture.widest_holding(SAMPLE, 1300, 180000)
+        assert needed is not None
+        expected = values.F_NUMBER_NEEDED
+        self.assertAlmostEqual(needed, expected.value, delta=expected.tolerance)
+        self.assertEqual(aperture.next_settable(needed), 10)
+
+    @given(setups, st.floats(1.3, 300), st.floats(1.01, 1e4))
+    def test_it_is_the_smallest_that_holds(self, setup: Setup, start: float, ratio: float) -> None:
+        near = float(nearest_focus(setup)) * start
+        needed = aperture.widest_holding(setup, near, near * ratio)
+        if needed is None:
+            return
+        self.assertGreaterEqual(needed, aperture.WIDEST)
+        for factor, holds in ((1.001, True), (0.98, needed == aperture.WIDEST)):
+            tried = Setup(
+                setup.focal_length,
+                needed * factor,
+                setup.coc,
+                pupil_ratio=setup.pupil_ratio,
+                hiatus=setup.hiatus,
+            )
+            found = depth.focus_window(tried, near, near * ratio) is not None
+            if holds:
+                self.assertTrue(found)
+            elif needed > aperture.WIDEST:
+                self.assertFalse(found)
+
+    def test_engraved_neighbours(self) -> None:
+        self.assertEqual(aperture.neighbours(11), aperture.Neighbours(wider=10, narrower=13))
+        self.assertEqual(aperture.neighbours(9.05), aperture.Neighbours(wider=9, narrower=10))
+        self.assertIsNone(aperture.neighbours(0.7).wider)
+        self.assertIsNone(aperture.neighbours(90).narrower)
+        self.assertIsNone(aperture.next_settable(91))
+        with self.assertRaises(OutOfRange):
+            aperture.next_settable(0)
+
+    def test_engraved_numbers_are_third_stops(self) -> None:
+        for at, number in enumerate(aperture.ENGRAVED_THIRDS):
+            exact = 0.7071067811865476 * 2 ** (at / 6)
+            self.assertAlmostEqual(number / exact, 1, delta=0.06, msg=number)
+
+    def test_stops_between(self) -> None:
+        self.assertAlmostEqual(aperture.stops_between(4, 16), 4)
+        self.assertAlmostEqual(aperture.stops_between(8, 8 / math.sqrt(2)), -1)
+
+
+class SettableTest(unittest.TestCase):
+    def test_rounding_stays_in_the_window(self) -> None:
+        cases = (
+            # focus, window, units → setting
+            (2557.8, (2118.5, 3250.7), "m", 2600, 2),
+            (2142.8, (2142.8, math.inf), "m", 2200, 2),
+            (2557.8, (2118.5, 3250.7), "ft", 8 * 304.8 + 5 * 25.4, 2),
+            (2531.0, (2528.0, 2534.0), "m", 2530, 3),
+            (450.0, (448.0, 452.0), "m", 450, 2),
+            (math.inf, (5000, math.inf), "m", math.inf, 2),
+        )
+        for focus, window, system, expected, figures in cases:
+            with self.subTest(focus=focus, system=system):
+                setting = settable.within(focus, *window, system)
+                self.assertAlmostEqual(setting.focus, expected, 6)
+                self.assertEqual(setting.figures, figures)
+                self.assertTrue(setting.held)
+
+    def test_what_no_hand_can_set_is_said(self) -> None:
+        setting = settable.within(2531.4, 2531.2, 2531.6)
+        self.assertFalse(setting.held)
+        self.assertEqual(setting.focus, 2531.4)
+
+    @given(st.floats(20, 1e6), st.sampled_from(["m", "ft"]), st.sampled_from([2, 3]))
+    def test_up_and_down_enclose(self, distance: float, system: str, figures: int) -> None:
+        low = settable.down(distance, system, figures)
+        high = settable.up(distance, system, figures)
+        self.assertLessEqual(low, distance * (1 + 1e-8))
+        self.assertGreaterEqual(high, distance * (1 - 1e-8))
+        step = settable.grid_step(distance, system, figures)
+        self.assertLessEqual(high - low, 1.0001 * step)
+        self.assertAlmostEqual(settable.up(low, system, figures), low, delta=1e-6)
+
+    @given(st.floats(300, 1e5), st.floats(1.02, 1e3), st.sampled_from(["m", "ft"]))
+    def test_a_stretch_is_rounded_inwards(self, near: float, ratio: float, system: str) -> None:
+        span = settable.inside(near, near * ratio, system)
+        self.assertGreaterEqual(span.near, near * (1 - 1e-8))
+        self.assertLessEqual(span.far, near * ratio * (1 + 1e-8))
+        self.assertLess(span.near, span.far)
+
+    @given(st.floats(300, 1e5), st.floats(1e-7, 1e-3), st.sampled_from(["m", "ft"]))
+    def test_turning_moves_and_turning_far_reaches_infinity(
+        self, start: float, inverse: float, system: str
+    ) -> None:
+        start = settable.nearest(start, system)
+        self.assertLess(settable.shift(start, inverse, system), start)
+        self.assertGreater(settable.shift(start, -inverse, system), start)
+        self.assertEqual(settable.shift(start, -1.0, system), math.inf)
+        self.assertLess(settable.shift(math.inf, inverse, system), math.inf)
+        self.assertGreaterEqual(settable.shift(start, 1.0, system, least=250.0), 250.0)

@@ -1,0 +1,122 @@
+"""Lengths as text: what is understood, what is not and why, and there and back."""
+
+from __future__ import annotations
+
+import math
+import unittest
+
+from hypothesis import given
+from hypothesis import strategies as st
+
+from optics import standards, units
+from optics.errors import NotANumber, NotUnderstood, OutOfRange
+from optics.formats import BY_KEY
+
+UNDERSTOOD = (
+    ("1.3", "m", 1300),
+    ("1.3", "ft", 1.3 * 304.8),
+    ("1,3 m", "ft", 1300),
+    ("130 cm", "m", 1300),
+    ("130cm", "ft", 1300),
+    ("1300mm", "m", 1300),
+    (".5 m", "m", 500),
+    ("4ft", "m", 1219.2),
+    ("4 feet", "m", 1219.2),
+    ("4' 3\"", "m", 1295.4),
+    ("4′3″", "m", 1295.4),
+    ("4’ 3”", "m", 1295.4),
+    ("4 ft 3 in", "m", 1295.4),
+    ("4'3", "m", 1295.4),
+    ("4' 3 1/2\"", "m", 1308.1),
+    ("4' 3½\"", "m", 1308.1),
+    ("3/4 in", "m", 19.05),
+    ('9"', "m", 228.6),
+    ("inf", "m", math.inf),
+    (" ∞ ", "ft", math.inf),
+    ("Infinity", "m", math.inf),
+)
+NOT_UNDERSTOOD = (
+    ("", "missing"),
+    ("   ", "missing"),
+    ("abc", "“abc” is not understood"),
+    ("5' 14\"", "14 inches are a foot or more"),
+    ("12 furlongs", "The unit “furlongs” is not known"),
+    ("-3 m", "cannot be negative"),
+    ("1/0 in", "over zero"),
+    ("2.5' 3\"", "feet must be whole"),
+    ("3 m 2 cm", "Only feet and inches go together"),
+    ("1 2 3", "is not understood"),
+    ("1.3 m?", "“?” is not understood"),
+    ("nan", "is not understood"),
+    ("9" * 50, "too long"),
+)
+
+
+class UnitsTest(unittest.TestCase):
+    def test_understood(self) -> None:
+        for text, system, expected in UNDERSTOOD:
+            with self.subTest(text):
+                self.assertAlmostEqual(units.parse(text, system), expected, 9)
+
+    def test_not_understood_says_what(self) -> None:
+        for text, part in NOT_UNDERSTOOD:
+            with self.subTest(text), self.assertRaises(NotUnderstood) as caught:
+                units.parse(text)
+            self.assertIn(part, caught.exception.sentence)
+            self.assertEqual(caught.exception.value, text)
+
+    @given(st.floats(0.1, 1e7), st.sampled_from(units.SYSTEMS), st.sampled_from(units.SYSTEMS))
+    def test_exact_text_comes_back(self, length: float, system: str, reader: str) -> None:
+        again = units.parse(units.write(length, system, 17), reader)
+        self.assertAlmostEqual(again / length, 1, delta=1e-14)
+
+    @given(st.floats(30, 1e6), st.sampled_from(units.SYSTEMS), st.sampled_from([2, 3]))
+    def test_short_text_comes_back_to_its_figures(
+        self, length: float, system: str, figures: int
+    ) -> None:
+        again = units.parse(units.write(length, system, figures))
+        coarsest = {2: 0.05, 3: 0.005}[figures]
+        if system == "ft":  # half of half an inch, or of a tenth, near the bottom
+            coarsest = max(coarsest, {2: 6.35, 3: 1.27}[figures] / length)
+        self.assertAlmostEqual(again / length, 1, delta=coarsest * 1.01)
+        self.assertEqual(units.write(again, system, figures), units.write(length, system, figures))
+
+    def test_written(self) -> None:
+        cases = (
+            (2600, "m", 2, "2.6 m"),
+            (1300, "m", 3, "1.3 m"),
+            (180000, "m", 2, "180 m"),
+            (2565.4, "ft", 2, "8′ 5″"),
+            (1219.2, "ft", 2, "4 ft"),
+            (9144, "ft", 2, "30 ft"),
+            (609.6 + 12.7, "ft", 2, "2′ 0.5″"),
+            (304.8 * 9.999, "ft", 2, "10 ft"),
+            (203.2, "ft", 2, "8 in"),
+            (4, "m", 2, "4 mm"),
+            (0.1, "ft", 3, "0.00394 in"),
+            (math.inf, "ft", 2, "∞"),
+        )
+        for length, system, figures, expected in cases:
+            with self.subTest(expected):
+                self.assertEqual(units.write(length, system, figures), expected)
+        with self.assertRaises(NotANumber):
+            units.write(math.nan)
+
+    def test_which_texts_name_their_unit(self) -> None:
+        self.assertEqual(
+            [units.has_unit(text) for text in ("1.3", "1.3 m", "4'", "∞", "inf", "12")],
+            [False, True, True, True, True, False],
+        )
+
+
+class StandardsTest(unittest.TestCase):
+    def test_a_print_for_a_circle(self) -> None:
+        # 0.025 mm is enlarged eight times before the classic eye sees 0.2 mm: 36 mm become 288.
+        self.assertAlmostEqual(standards.widest_print(0.025, BY_KEY["full-frame"]), 288)
+        with self.assertRaises(OutOfRange):
+            standards.widest_print(0, BY_KEY["full-frame"])
+
+    def test_formats(self) -> None:
+        full = BY_KEY["full-frame"]
+        self.assertAlmostEqual(full.diagonal, 43.2666, 4)
+        self.assertAlmostEqual(full.pixel_pitch(6000), 0.006)
