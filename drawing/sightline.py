@@ -42,6 +42,8 @@ _LABEL_OFFSET = 15.0
 _WINDOW_RISE = 12.0
 """Room over the band for the bar that shows where the ring may stand."""
 _SOFT_STRIP = 6.0
+_SAMPLES = 6
+"""Pieces in which each arm is drawn: straight in 1/distance from the pupil, nearly so here."""
 _ABOVE_ROOM = 40.0
 """Room beside a disc for saying how far above the picture it lies."""
 
@@ -301,5 +303,6 @@ def sample_depths(scale: DistanceScale, near: float, far: float, focus: float) -
     start, end = max(scale.near, near), min(scale.far, far)
     vertex = min(max(focus, start), end)
     a, b, c = 1.0 / start, 1.0 / vertex, 1.0 / end
-    inverses = [a + (b - a) * k / 6 for k in range(7)] + [b + (c - b) * k / 6 for k in range(1, 7)]
-    return [1.0 / inverse if inverse > 0 else math.inf for inverse in inverses]
+    rising = [1.0 / (a + (b - a) * k / _SAMPLES) for k in range(1, _SAMPLES)] if a > b else []
+    falling = [1.0 / (b + (c - b) * k / _SAMPLES) for k in range(1, _SAMPLES)] if b > c else []
+    return [start, *rising, vertex, *falling, end]

@@ -104,7 +104,7 @@ def _tick_evenly(row: _Row, scale: DistanceScale, system: str) -> None:
         distances = [k * step for k in range(first, last + 1)]
         if not distances:
             continue
-        tightest = scale.x(distances[-1]) - scale.x(distances[-1] - step)
+        tightest = scale.x(distances[-1] + step) - scale.x(distances[-1])
         if tightest < _TICK_GAP:
             break
         bare = distances
