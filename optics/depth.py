@@ -98,14 +98,17 @@ def blur_disc(setup: Setup, subject: npt.ArrayLike, focus: npt.ArrayLike) -> Arr
 
 
 def size_at_subject(setup: Setup, blur: npt.ArrayLike, subject: npt.ArrayLike) -> Array | float:
-    """How much of the subject a blur on the sensor covers, mm at the subject; inf at infinity.
+    """How much of the subject a blur on the sensor covers, mm at the subject; inf at infinity
+    for anything but a blur of nothing.
 
     The scale is the one the subject has when the ring is at infinity, u/f − 1 to first order;
     good to the breathing of the lens. ``blur``: mm. ``subject``: mm from the sensor.
     """
     f = np.asarray(setup.focal_length)
     distance = np.asarray(subject, dtype=np.float64) - setup.hiatus - f
-    return plain(np.asarray(blur) * distance / f)
+    size = np.asarray(blur, dtype=np.float64)
+    with np.errstate(invalid="ignore"):  # 0 · inf: a point that is sharp is a point anywhere
+        return plain(np.where(size == 0, 0.0, size * distance / f))
 
 
 def working_f_number(setup: Setup, focus: npt.ArrayLike) -> Array | float:

@@ -6,7 +6,7 @@ from optics.errors import require_positive
 from optics.formats import Format
 
 CLASSIC_EYE_SEPARATES = 0.2
-"""mm at 25 cm: the blur on paper that the classic eye just does not see. Source: [merklinger]."""
+"""mm at 25 cm: the blur on paper that the classic eye just does not see. Source: [eye]."""
 
 CLASSIC_VIEWING_DISTANCE = 250.0
 """mm: the reading distance that goes with it."""

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 import math
 import re
 import unittest
@@ -26,7 +27,7 @@ class SpreadTest(unittest.TestCase):
         placed = spread(wanted, gap, 0, 300)
         room = 300 / max(len(wanted) - 1, 1)
         order = sorted(range(len(wanted)), key=lambda i: wanted[i])
-        for left, right in zip(order, order[1:], strict=False):
+        for left, right in itertools.pairwise(order):
             self.assertGreaterEqual(placed[right] - placed[left], min(gap, room) - 1e-6)
         for x in placed:
             self.assertTrue(-1e-6 <= x <= 300 + 1e-6)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 import math
 import unittest
 
@@ -60,12 +61,12 @@ class TicksTest(unittest.TestCase):
         row = ticks(scale, system, SIZE)
         labelled = [tick for tick in row if tick.label]
         self.assertTrue(labelled, "an axis without a single number")
-        for left, right in zip(labelled, labelled[1:], strict=False):
+        for left, right in itertools.pairwise(labelled):
             gap = (right.x - text_width(right.label, SIZE) / 2) - (
                 left.x + text_width(left.label, SIZE) / 2
             )
             self.assertGreater(gap, 4, (left, right))
-        for left, right in zip(row, row[1:], strict=False):
+        for left, right in itertools.pairwise(row):
             self.assertGreaterEqual(right.x - left.x, 4.99)
         for tick in labelled:
             said = units.parse(tick.label, system)
@@ -107,7 +108,5 @@ class TicksTest(unittest.TestCase):
         scale = fitting((448.3, 450, 451.7), 0, 820)
         labels = [tick.label for tick in ticks(scale, "m", SIZE) if tick.label]
         self.assertEqual(labels[0], "0.448 m")
-        steps = {
-            round(float(b) - float(a), 6) for a, b in zip(labels[1:], labels[2:], strict=False)
-        }
+        steps = {round(float(b) - float(a), 6) for a, b in itertools.pairwise(labels)}
         self.assertEqual(len(steps), 1)

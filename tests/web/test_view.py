@@ -1,0 +1,289 @@
+"""View on the server: links, messages, plans; and that nothing typed can break it."""
+
+from __future__ import annotations
+
+import re
+from urllib.parse import parse_qs
+
+from django.db import IntegrityError, transaction
+from django.http import QueryDict
+from hypothesis import given, settings
+from hypothesis import strategies as st
+from hypothesis.extra.django import TestCase
+
+from web.demo.world import load
+from web.view import usecases
+from web.view.forms import read_scene, sample_query
+from web.view.models import Plan
+
+HTMX = {"HX-Request": "true", "Aim-Screen": "wide"}
+
+texts = st.text(max_size=30)
+keys = st.sampled_from(
+    [
+        "lens", "format", "pixels_across", "focal_length_mm", "f_number", "circle_mm", "place",
+        "ring", "units", "mark_name", "mark_distance", "mark_role", "drag_mm", "ring_step",
+        "axis_near_mm", "axis_far_mm", "read_in",
+    ]
+)  # fmt: skip
+nonsense = st.one_of(
+    texts,
+    st.sampled_from(
+        ["0", "-8", "abc", "1e9", "nan", "inf", "-inf", "1e-320", "\x00", "ft", "9" * 200, "1e400",
+         "0.1 m", "4'", "∞", "3000", "128", "0.5", "m", "hyperfocal", "between", "1"]
+    ),
+)  # fmt: skip
+
+
+def changed(**changes: str) -> QueryDict:
+    query = sample_query()
+    for name, text in changes.items():
+        query[name] = text
+    return query
+
+
+class PageTest(TestCase):
+    def test_the_sample_scene_is_there_at_once(self) -> None:
+        page = self.client.get("/", follow=True)
+        self.assertContains(page, "keeps A, B and C")
+        self.assertContains(page, "20–35 mm f/4 zoom")
+
+    def test_a_link_gives_back_the_same_link(self) -> None:
+        query = changed(f_number="5.6", ring="8' 6\"", pixels_across="")
+        reading = read_scene(query)
+        self.assertTrue(reading.valid)
+        again = read_scene(QueryDict(reading.query()))
+        self.assertEqual(again.query(), reading.query())
+        self.assertEqual(again.scene, reading.scene)
+
+    def test_half_a_link_says_what_is_assumed(self) -> None:
+        page = self.client.get("/view/?f_number=8")
+        self.assertContains(page, "Not in the link: assumed.", count=4)
+        self.assertContains(page, "f/8")
+        self.assertNotContains(page, "Slate slab")
+
+    def test_bad_input_has_its_message_beside_the_field_and_a_drawing(self) -> None:
+        cases = (
+            ("f_number", "0", "Give an aperture from 0.5 to 128"),
+            ("f_number", "-8", "Give an aperture from 0.5 to 128"),
+            ("f_number", "", "Give an aperture"),
+            ("focal_length_mm", "abc", "“abc” is not a number"),
+            ("focal_length_mm", "1e9", "from 1 to 3000 mm"),
+            ("format", "whole-plate", "That format is not known"),
+            ("circle_mm", "nan", "Give a circle"),
+            ("pixels_across", "12.5", "a whole number"),
+            ("ring", "5 cm", "cannot focus under 0.096 m"),
+            ("ring", "12 furlongs", "The unit “furlongs” is not known"),
+            ("place", "elsewhere", "not known"),
+            ("units", "cubits", "Choose metres or feet"),
+        )
+        for name, text, message in cases:
+            with self.subTest(name=name, text=text):
+                page = self.client.get("/view/", changed(**{name: text}))
+                beside = re.search(
+                    rf'<p class="message wrong" id="message-{name}">\s*(.*?)</p>',
+                    page.content.decode(),
+                )
+                assert beside is not None
+                self.assertIn(message, beside[1])
+                self.assertContains(page, "Slate slab")
+                self.assertContains(page, 'class="curve" d="M')
+                if name not in ("place", "units"):
+                    self.assertContains(page, f'value="{text}"')
+                answer = self.client.get("/view/", changed(**{name: text}), headers=HTMX)
+                self.assertContains(answer, message)
+                self.assertEqual(answer["HX-Replace-Url"], "false")
+
+    def test_marks_too_near_or_at_one_place(self) -> None:
+        query = sample_query()
+        query.setlist("mark_distance", ["1.3 m", "130 cm", "5 cm", "far"])
+        page = self.client.get("/view/", query)
+        self.assertContains(page, "The same distance as Slate slab.")
+        self.assertContains(page, "four focal lengths.")
+        self.assertContains(page, "“far” is not understood")
+        for text in ("1.3 m", "130 cm", "5 cm", "far"):
+            self.assertContains(page, f'value="{text}"')
+
+    def test_an_error_falls_back_on_the_link_before(self) -> None:
+        before = f"http://testserver/view/?{changed(f_number='5.6').urlencode()}"
+        headers = {**HTMX, "HX-Current-URL": before}
+        answer = self.client.get("/view/", changed(f_number="x"), headers=headers)
+        self.assertContains(answer, "Shown with f/5.6 meanwhile")
+
+    def test_names_are_text_wherever_they_stand(self) -> None:
+        query = sample_query()
+        query.setlist("mark_name", ["<script>x</script>", "B", "C", "D"])
+        query["lens"] = "<b>"
+        for headers in ({}, HTMX):
+            page = self.client.get("/view/", query, headers=headers)
+            self.assertNotContains(page, "<script>x")
+            self.assertContains(page, "&lt;script&gt;x")
+
+    def test_nothing_of_the_page_is_inline_and_all_of_it_is_ours(self) -> None:
+        page = self.client.get("/view/")
+        policy = page["Content-Security-Policy"]
+        self.assertIn("default-src 'self'", policy)
+        self.assertIn("object-src 'none'", policy)
+        self.assertNotIn("unsafe", policy)
+        self.assertNotContains(page, " style=")
+        self.assertNotContains(page, 'src="http')
+
+    def test_moving_the_ring_leaves_the_axis_and_the_link_alone(self) -> None:
+        query = sample_query()
+        query.update({"drag_mm": "3456.7", "axis_near_mm": "700.0", "axis_far_mm": "inf"})
+        answer = self.client.get("/view/", query, headers=HTMX)
+        self.assertContains(answer, 'data-text="3.5 m"')
+        self.assertContains(answer, 'data-near="700.0" data-far="inf"')
+        self.assertEqual(answer["HX-Replace-Url"], "false")
+
+    def assert_drawn(self, page: str) -> None:
+        """A picture, and no coordinate in it that is not a number."""
+        self.assertIn('class="curve" d="M', page)
+        self.assertNotRegex(page, r' (d|x|y|transform)="[^"]*(nan|inf)')
+
+    @settings(max_examples=60, deadline=None)
+    @given(
+        st.floats(1, 3000),
+        st.floats(0.5, 128),
+        st.floats(0.0005, 1),
+        st.lists(st.one_of(st.floats(0.004, 1e7), st.just("inf")), max_size=6),
+        st.one_of(st.just(""), st.floats(0.004, 1e6), st.just("inf")),
+        st.sampled_from(["between", "hyperfocal"]),
+        st.sampled_from(["m", "ft"]),
+        st.integers(-100, 100),
+    )
+    def test_every_lens_and_scene_gives_a_picture(
+        self, focal: float, n: float, circle: float, marks: list[object], ring: object,
+        place: str, system: str, step: int,
+    ) -> None:  # fmt: skip
+        query = changed(
+            focal_length_mm=str(focal), f_number=str(n), circle_mm=str(circle), ring=str(ring),
+            place=place, units=system,
+        )  # fmt: skip
+        query.setlist("mark_distance", [str(mark) for mark in marks])
+        self.assert_drawn(self.client.get("/view/", query).content.decode())
+        query.update({"ring_step": str(step), "axis_near_mm": "700", "axis_far_mm": "inf"})
+        moved = self.client.get("/view/", query, headers=HTMX)
+        self.assertEqual(moved.status_code, 200)
+        self.assert_drawn(moved.content.decode())
+
+    @settings(max_examples=60, deadline=None)
+    @given(st.lists(st.tuples(keys, nonsense), max_size=14), st.booleans())
+    def test_no_nonsense_breaks_it(self, pairs: list[tuple[str, str]], fragment: bool) -> None:
+        query = sample_query()
+        for name, text in pairs:
+            query.appendlist(name, text)
+        answer = self.client.get("/view/", query, headers=HTMX if fragment else {})
+        self.assertIn(answer.status_code, (200, 302))
+        if answer.status_code == 200:
+            self.assert_drawn(answer.content.decode())
+
+    def test_plain_errors(self) -> None:
+        for path in ("/view/plan/999/", "/view/plan/99999999999999999999/", "/nowhere/"):
+            self.assertContains(self.client.get(path), "Not here", status_code=404)
+        many = "&".join(f"mark_name={k}" for k in range(1200))
+        self.assertContains(self.client.get(f"/view/?{many}"), "could not be read", status_code=400)
+
+    def test_the_light_without_scripts_comes_back_here_only(self) -> None:
+        back = self.client.post("/light/", {"light": "dark", "next": "/view/plans/"})
+        self.assertRedirects(back, "/view/plans/")
+        self.assertContains(self.client.get("/view/plans/"), 'data-light="dark"')
+        away = self.client.post("/light/", {"light": "x", "next": "https://elsewhere.invalid/"})
+        self.assertRedirects(away, "/", fetch_redirect_response=False)
+
+
+class AnswerTest(TestCase):
+    def answer(self, **changes: str) -> usecases.Answer:
+        return usecases.answer(read_scene(changed(**changes)).scene)
+
+    def test_hyperfocal_is_rounded_beyond_and_holds_infinity(self) -> None:
+        answer = self.answer(place="hyperfocal")
+        self.assertEqual(answer.ring.focus, 2200)
+        self.assertFalse(answer.soft_at_infinity)
+
+    def test_a_mark_that_holds_only_where_it_was_typed_is_just(self) -> None:
+        words = {v.mark.letter: v.word for v in self.answer(ring="2.9 m").verdicts}
+        self.assertEqual(words["A"], "just")
+
+    def test_a_remedy_is_another_setting_if_there_is_one_else_an_aperture(self) -> None:
+        by_setting = self.answer(ring="9 m").remedy
+        assert by_setting is not None
+        assert by_setting.ring is not None
+        self.assertEqual(by_setting.ring.focus, 2600)
+        by_aperture = self.answer(f_number="5.6").remedy
+        assert by_aperture is not None
+        self.assertEqual((by_aperture.f_number, by_aperture.ring), (10, None))
+        held = self.answer(f_number="10")
+        self.assertEqual(held.failing, ())
+
+
+class PlansTest(TestCase):
+    def save(self, path: str = "/view/save/", **more: str) -> Plan:
+        fields = {"name": "Pit", "state": sample_query().urlencode(), **more}
+        self.assertEqual(self.client.post(path, fields).status_code, 302)
+        return Plan.objects.first()  # type: ignore[return-value]
+
+    def test_saved_text_comes_back_as_typed(self) -> None:
+        query = changed(ring="8' 6\"")
+        query.setlist("mark_distance", ["4ft", "4,2", "inf", "80 cm"])
+        plan = self.save(state=query.urlencode())
+        page = self.client.get(f"/view/plan/{plan.pk}/")
+        for text in ("4ft", "4,2", "inf", "80 cm", "8&#x27; 6&quot;"):
+            self.assertContains(page, f'value="{text}"')
+        self.assertContains(page, "saved")
+
+    def test_changing_and_saving_as_new(self) -> None:
+        plan = self.save()
+        again = self.save(f"/view/plan/{plan.pk}/save/", name="Pit, later")
+        self.assertEqual((again.pk, again.name, Plan.objects.count()), (plan.pk, "Pit, later", 1))
+        self.save(f"/view/plan/{plan.pk}/save/", as_new="1")
+        self.assertEqual(Plan.objects.count(), 2)
+
+    def test_what_cannot_be_saved_says_so_and_keeps_it_all(self) -> None:
+        for name, state, message in (
+            ("", sample_query(), "Give the plan a name"),
+            ("x" * 90, sample_query(), "Keep the name to 80 letters"),
+            ("Pit", changed(f_number="0"), "Not saved yet"),
+        ):
+            with self.subTest(message):
+                fields = {"name": name, "state": state.urlencode()}
+                page = self.client.post("/view/save/", fields)
+                self.assertContains(page, message, status_code=422)
+                self.assertContains(page, "Slate slab", status_code=422)
+                self.assertContains(page, f'value="{name}"', status_code=422)
+        self.assertEqual(Plan.objects.count(), 0)
+
+    def test_a_deleted_plan_is_gone_and_can_be_put_back(self) -> None:
+        plan = self.save()
+        gone = self.client.post(f"/view/plan/{plan.pk}/delete/", follow=True)
+        self.assertContains(gone, "Deleted “Pit”")
+        self.assertContains(gone, "Nothing kept yet")
+        self.assertEqual(self.client.get(f"/view/plan/{plan.pk}/").status_code, 404)
+        back = self.client.post(f"/view/plan/{plan.pk}/restore/", follow=True)
+        self.assertContains(back, "Pit")
+        self.assertEqual(self.client.post("/view/plan/999/restore/").status_code, 404)
+
+    def test_the_database_refuses_what_the_form_would(self) -> None:
+        good = {
+            "name": "Pit", "format": "full-frame", "focal_length_mm": 24, "f_number": 11,
+            "circle_mm": 0.025, "place": "between", "units": "m",
+        }  # fmt: skip
+        bad = {"name": "", "focal_length_mm": 0, "f_number": -8, "circle_mm": 0, "place": "x"}
+        for name, value in bad.items():
+            with self.subTest(name), self.assertRaises(IntegrityError), transaction.atomic():
+                Plan.objects.create(**{**good, name: value})
+
+    def test_the_sample_world_is_loaded_once(self) -> None:
+        self.assertEqual(load(), 3)
+        Plan.objects.all().update(name="mine")
+        self.assertEqual(load(), 0)
+        self.assertEqual(self.client.get("/view/plans/").status_code, 200)
+
+    def test_the_link_of_a_plan_carries_what_is_not_saved_yet(self) -> None:
+        plan = self.save()
+        query = changed(f_number="16")
+        page = self.client.get(f"/view/plan/{plan.pk}/", query)
+        self.assertContains(page, "changed since saved")
+        link = self.client.get(f"/view/plan/{plan.pk}/", query, headers=HTMX)["HX-Replace-Url"]
+        self.assertTrue(link.startswith(f"/view/plan/{plan.pk}/?"))
+        self.assertEqual(parse_qs(link.partition("?")[2])["f_number"], ["16"])

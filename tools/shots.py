@@ -1,0 +1,92 @@
+"""Retakes docs/screenshots from the demo data: ./aim shots"""
+
+from __future__ import annotations
+
+import os
+import signal
+import socket
+import subprocess
+import sys
+import tempfile
+import time
+import urllib.error
+import urllib.request
+from pathlib import Path
+
+from selenium.webdriver.support.ui import WebDriverWait
+
+from tests.browser import chromium
+
+ROOT = Path(__file__).resolve().parents[1]
+FOLDER = ROOT / "docs" / "screenshots"
+SHOTS = (
+    ("view", "/view/", chromium.WIDE, "daylight"),
+    ("view-dark", "/view/", chromium.WIDE, "dark"),
+    ("view-narrow", "/view/plan/3/", chromium.NARROW, "daylight"),
+    ("plans", "/view/plans/", chromium.WIDE, "daylight"),
+)
+STARTS_WITHIN = 60
+
+
+def free_port() -> int:
+    """A port that nobody listens on."""
+    with socket.socket() as probe:
+        probe.bind(("127.0.0.1", 0))
+        port: int = probe.getsockname()[1]
+        return port
+
+
+def wait_for(address: str) -> None:
+    """Until the server answers."""
+    end = time.monotonic() + STARTS_WITHIN
+    while True:
+        try:
+            urllib.request.urlopen(address).close()
+        except urllib.error.URLError:
+            if time.monotonic() > end:
+                raise
+            time.sleep(0.2)
+        else:
+            return
+
+
+def take(address: str) -> None:
+    """Every picture, from one browser."""
+    driver = chromium.start()
+    try:
+        for name, path, size, light in SHOTS:
+            chromium.resize(driver, size)
+            driver.get(address + path)
+            driver.add_cookie({"name": "light", "value": light})
+            driver.get(address + path)
+            WebDriverWait(driver, 10).until(
+                lambda d: d.execute_script("return document.fonts.status") == "loaded"
+            )
+            driver.save_screenshot(str(FOLDER / f"{name}.png"))
+            print(f"docs/screenshots/{name}.png")
+    finally:
+        driver.quit()
+
+
+def main() -> int:
+    """Serve fresh demo data on a port of its own, and photograph it."""
+    FOLDER.mkdir(parents=True, exist_ok=True)
+    with tempfile.TemporaryDirectory() as var:
+        port = free_port()
+        environment = {**os.environ, "AIM_VAR": var}
+        server = subprocess.Popen(
+            [str(ROOT / "aim"), "demo", "--port", str(port)],
+            env=environment,
+            stdout=subprocess.DEVNULL,
+        )
+        try:
+            wait_for(f"http://localhost:{port}/view/")
+            take(f"http://localhost:{port}")
+        finally:
+            server.send_signal(signal.SIGINT)
+            server.wait(timeout=10)
+    return 0
+
+
+if __name__ == "__main__":
+    sys.exit(main())
