@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 import re
 from urllib.parse import parse_qs
 
@@ -11,7 +12,9 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from hypothesis.extra.django import TestCase
 
+from optics import settable
 from web.demo.world import load
+from web.ui.templatetags import format
 from web.view import usecases
 from web.view.forms import read_scene, sample_query
 from web.view.models import Plan
@@ -213,8 +216,24 @@ class AnswerTest(TestCase):
         by_aperture = self.answer(f_number="5.6").remedy
         assert by_aperture is not None
         self.assertEqual((by_aperture.f_number, by_aperture.ring), (10, None))
+        none = self.answer(focal_length_mm="90").remedy
+        assert none is not None
+        self.assertEqual((none.f_number, none.ring), (None, None))
         held = self.answer(f_number="10")
         self.assertEqual(held.failing, ())
+
+
+class WordsTest(TestCase):
+    def test_a_stretch_is_said_so_that_its_ends_differ(self) -> None:
+        cases = (
+            ((2200.0, 3200.0, 2), "m", "from 2.2 to 3.2 m"),
+            ((1200.0, math.inf, 2), "m", "from 1.2 m to ∞"),
+            ((450.0, 451.7, 3), "m", "from 0.45 to 0.452 m"),
+            ((449.9, 450.1, 3), "m", "at 0.45 m ± 0.1 mm"),
+        )
+        for span, system, said in cases:
+            with self.subTest(said):
+                self.assertEqual(format.placed(settable.Span(*span), system), said)
 
 
 class PlansTest(TestCase):

@@ -19,6 +19,8 @@ USUAL_DEPTH_ERROR = 0.05
 """How far a depth may be off, as a share: a mark that holds only without it is called *just*."""
 UNPLACED_TOLERANCE = 0.01
 """How far a setting may be rounded when no setting holds all: a share of its distance."""
+SMALLEST_APERTURE = 32.0
+"""No aperture smaller than this is proposed: few lenses have one, and all soften there."""
 LEGIBLE_BAND = 0.03
 """A band narrower than this share of the axis cannot be read, and the axis is fitted to it."""
 
@@ -237,7 +239,9 @@ def _remedy(
         between = _rounded(scene, equal_ends, math.inf, window)
         return Remedy(f_number=float(scene.setup.f_number), ring=between)
     needed = aperture.widest_holding(scene.setup, *ends)
-    return Remedy(f_number=aperture.next_settable(needed) if needed else None, ring=None)
+    settable_one = aperture.next_settable(needed) if needed else None
+    usual = settable_one is not None and settable_one <= SMALLEST_APERTURE
+    return Remedy(f_number=settable_one if usual else None, ring=None)
 
 
 @dataclass(frozen=True, slots=True)

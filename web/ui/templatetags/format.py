@@ -44,11 +44,21 @@ def reading_parts(ring: Any, system: str) -> tuple[str, str]:
 
 @register.filter
 def stretch(span: Any, system: str) -> str:
-    """A stretch of distance: 2.2 to 3.2 m, 1.2 m to ∞."""
+    """A stretch of distance: 2.2 to 3.2 m, 1.2 m to ∞; if too short for that, 0.45 m ± 0.9 mm."""
     near, near_unit = units.write_parts(span.near, system, span.figures)
     far, far_unit = units.write_parts(span.far, system, span.figures)
+    if (near, near_unit) == (far, far_unit) and math.isfinite(span.far):
+        middle = units.write((span.near + span.far) / 2, system, span.figures)
+        return f"{middle} ± {small_length((span.far - span.near) / 2)}"
     start = near if near_unit == far_unit else f"{near} {near_unit}".strip()
     return f"{start} to {far} {far_unit}".strip()
+
+
+@register.filter
+def placed(span: Any, system: str) -> str:
+    """A stretch with its preposition: from 2.2 to 3.2 m, at 0.45 m ± 0.9 mm."""
+    text = stretch(span, system)
+    return f"at {text}" if "±" in text else f"from {text}"
 
 
 @register.filter
