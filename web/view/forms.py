@@ -7,7 +7,7 @@ in for it, so that there is always a picture.
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 from dataclasses import replace
 from typing import Any
 
@@ -80,15 +80,20 @@ def _clean_gear(texts: Mapping[str, str]) -> tuple[dict[str, Any], dict[str, str
     return values, errors
 
 
-def sample_query() -> QueryDict:
-    """The sample scene, as a link would say it."""
+def scene_query(gear: Mapping[str, str], marks: Iterable[tuple[str, str, str]]) -> QueryDict:
+    """A scene as a link would say it. ``marks``: name, distance and role of each, as text."""
     query = QueryDict(mutable=True)
-    query.update(GEAR)
-    for name, distance, role in MARKS:
+    query.update(gear)
+    for name, distance, role in marks:
         query.appendlist("mark_name", name)
         query.appendlist("mark_distance", distance)
         query.appendlist("mark_role", role)
     return query
+
+
+def sample_query() -> QueryDict:
+    """The sample scene, as a link would say it."""
+    return scene_query(GEAR, MARKS)
 
 
 def is_scene(data: Mapping[str, Any]) -> bool:

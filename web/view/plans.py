@@ -8,6 +8,7 @@ from django.db import transaction
 from django.http import QueryDict
 from django.utils import timezone
 
+from web.view.forms import scene_query
 from web.view.models import Plan, PlanMark
 from web.view.reading import Reading
 
@@ -17,25 +18,19 @@ UNDO_FOR = timedelta(days=30)
 
 def query_of(plan: Plan) -> QueryDict:
     """The plan as a link would say it: reading it gives the scene that was saved."""
-    query = QueryDict(mutable=True)
-    query.update(
-        {
-            "lens": plan.lens,
-            "format": plan.format,
-            "pixels_across": "" if plan.pixels_across is None else str(plan.pixels_across),
-            "focal_length_mm": f"{plan.focal_length_mm:.12g}",
-            "f_number": f"{plan.f_number:.12g}",
-            "circle_mm": f"{plan.circle_mm:.12g}",
-            "place": plan.place,
-            "ring": plan.ring_text,
-            "units": plan.units,
-        }
-    )
-    for mark in plan.marks.all():
-        query.appendlist("mark_name", mark.name)
-        query.appendlist("mark_distance", mark.distance_text)
-        query.appendlist("mark_role", mark.role)
-    return query
+    gear = {
+        "lens": plan.lens,
+        "format": plan.format,
+        "pixels_across": "" if plan.pixels_across is None else str(plan.pixels_across),
+        "focal_length_mm": f"{plan.focal_length_mm:.12g}",
+        "f_number": f"{plan.f_number:.12g}",
+        "circle_mm": f"{plan.circle_mm:.12g}",
+        "place": plan.place,
+        "ring": plan.ring_text,
+        "units": plan.units,
+    }
+    marks = ((mark.name, mark.distance_text, mark.role) for mark in plan.marks.all())
+    return scene_query(gear, marks)
 
 
 @transaction.atomic
