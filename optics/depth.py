@@ -189,10 +189,10 @@ def _rings_with_limit(
     constant = k + g * (f - k * pupil_behind)
     linear = 1.0 - (2.0 - k) * f * g
     squared = linear * linear - 4.0 * f * g * constant
-    usable = (squared >= 0) & (linear > 0)
-    root = np.sqrt(np.where(usable, squared, np.nan))
-    smaller = 2.0 * constant / (linear + root)
-    larger = np.divide(linear + root, 2.0 * f * g, out=np.full(np.shape(root), np.inf), where=g > 0)
+    twice = linear + np.sqrt(np.where(squared >= 0, squared, np.nan))
+    twice = np.where(twice > 0, twice, np.nan)  # else no root is a ring short of infinity
+    smaller = 2.0 * constant / twice
+    larger = np.divide(twice, 2.0 * f * g, out=np.full(np.shape(twice), np.inf), where=g > 0)
     shift = setup.focus_shift / f
     return tuple(
         np.where(sharp + shift <= 1.0, sharp + shift, np.nan) for sharp in (smaller, larger)
@@ -204,7 +204,8 @@ def focus_window(setup: Setup, near: float, far: float) -> Window | None:
 
     ``near`` ≤ ``far``: mm from the sensor, up to inf. The window reaches from the setting whose
     far limit is ``far`` to the one whose near limit is ``near``; a near end nearer than the lens
-    can focus may be lost again by focusing closer still. Plain numbers only.
+    can focus may be lost again by focusing closer still. The far end should be no nearer than the
+    lens can focus. Plain numbers only.
     Raises NotANumber, SubjectTooNear, WrongOrder.
     """
     if near > far:

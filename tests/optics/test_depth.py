@@ -117,6 +117,7 @@ class LawTest(unittest.TestCase):
         near = float(nearest_focus(setup)) * start
         assume(near > 1.05 * setup.hiatus + 2.05 * setup.focal_length * (2 - 1 / setup.pupil_ratio))
         far = near * ratio
+        assume(far >= nearest_focus(setup))
         focuses = np.geomspace(float(nearest_focus(setup)), far * 20, 400)
         ends = np.array([[near], [far]])
         holds = (np.asarray(depth.blur_disc(setup, ends, focuses)) <= setup.coc).all(axis=0)
