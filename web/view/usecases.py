@@ -134,9 +134,19 @@ class Answer:
         return tuple(v for v in self.verdicts if v.mark.must and v.word == SOFT)
 
     @property
-    def let_go(self) -> tuple[Verdict, ...]:
-        """Marks that may go soft, and do."""
-        return tuple(v for v in self.verdicts if not v.mark.must and v.word == SOFT)
+    def failing_letters(self) -> tuple[str, ...]:
+        """Their letters."""
+        return tuple(verdict.mark.letter for verdict in self.failing)
+
+    @property
+    def worst_circles(self) -> float:
+        """The largest blur among them, in circles; 0 if there are none."""
+        return max((verdict.circles for verdict in self.failing), default=0.0)
+
+    @property
+    def let_go(self) -> tuple[str, ...]:
+        """The letters of marks that may go soft, and do."""
+        return tuple(v.mark.letter for v in self.verdicts if not v.mark.must and v.word == SOFT)
 
     @property
     def soft_at_infinity(self) -> bool:

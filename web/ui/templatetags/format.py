@@ -86,6 +86,14 @@ def figures2(value: float) -> str:
 
 
 @register.filter
+def times(value: float) -> str:
+    """How many times a standard is passed, rounded up: 1.1 times, never "1 times"."""
+    if value >= 10:
+        return f"{math.ceil(value)} times"
+    return f"{math.ceil(value * 10 - 1e-9) / 10:g} times"
+
+
+@register.filter
 def micrometres(length: float) -> str:
     """A blur on the sensor: 21 µm."""
     return f"{figures2(length * _MICROMETRES_PER_MM)} µm"
