@@ -17,6 +17,7 @@ from django.http import QueryDict
 
 from optics import Setup, units
 from optics.formats import BY_KEY
+from optics.lens import nearest_focus
 from web.ui.fields import NumberField, WholeNumberField, read_length
 from web.view.models import Place, Role, Units
 from web.view.reading import Reading, Row
@@ -27,7 +28,6 @@ ROLES = frozenset(Role.values)
 LETTERS = "ABCDEFGHIJKLMNOPQRSTUVWXYZ"
 MOST_MARKS = 24
 _TEXT_LIMIT = 80
-NEAREST_IN_FOCAL_LENGTHS = 4.0
 
 
 FIELDS: dict[str, forms.Field] = {
@@ -116,7 +116,7 @@ def read_scene(data: QueryDict, before: QueryDict | None = None) -> Reading:
         errors = {name: f"{text}{_meanwhile(name, values)}" for name, text in errors.items()}
     setup = Setup(values["focal_length_mm"], values["f_number"], values["circle_mm"])
     system = values["units"]
-    nearest = NEAREST_IN_FOCAL_LENGTHS * values["focal_length_mm"]
+    nearest = float(nearest_focus(setup))
     ring = None
     if texts["ring"]:
         try:

@@ -9,6 +9,7 @@ import numpy as np
 
 from optics import Setup, aperture, depth, placement, settable, standards
 from optics.formats import Format
+from optics.lens import nearest_focus
 
 BETWEEN = "between"
 HYPERFOCAL = "hyperfocal"
@@ -273,7 +274,7 @@ def turned(scene: Scene, step: Step, axis_near: float, axis_far: float) -> Ring:
     infinity. On a short axis the steps are fine ones.
     """
     span = 1 / axis_near - 1 / axis_far
-    least = float(scene.setup.focal_length) * 4.0 + float(scene.setup.hiatus)
+    least = float(nearest_focus(scene.setup))
     if step.to is not None:
         figures = figures_on(step.to, span, scene.system)
         return Ring(max(settable.nearest(step.to, scene.system, figures), least), figures)
