@@ -10,6 +10,7 @@ from selenium import webdriver
 from selenium.common.exceptions import StaleElementReferenceException, TimeoutException
 from selenium.webdriver.common.by import By
 from selenium.webdriver.remote.webelement import WebElement
+from selenium.webdriver.support.expected_conditions import staleness_of
 from selenium.webdriver.support.ui import WebDriverWait
 
 from tests.browser import chromium
@@ -98,3 +99,10 @@ class BrowserTest(StaticLiveServerTestCase):
             return True
 
         self.wait_for(clicked, selector)
+
+    def follow(self, selector: str) -> None:
+        """A click that leads to another page; back when that one is there."""
+        before = self.find("html")
+        self.click(selector)
+        self.wait_for(lambda: staleness_of(before)(self.driver), selector)
+        self.wait_until("return document.readyState === 'complete'")

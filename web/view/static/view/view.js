@@ -5,7 +5,6 @@ document.addEventListener("alpine:init", () => {
     removed: null,
     trouble: false,
     pointer: null,
-    moving: null,
     waiting: null,
     busy: false,
     settling: 0,
@@ -45,7 +44,7 @@ document.addEventListener("alpine:init", () => {
       document.addEventListener("htmx:afterSwap", () => {
         for (const id of this.unfolded) document.getElementById(id)?.setAttribute("open", "");
       });
-      document.addEventListener("htmx:afterSettle", () => this.redrawn());
+      document.addEventListener("htmx:afterSettle", (event) => this.redrawn(event));
       document.addEventListener("htmx:sendError", () => this.failed());
       document.addEventListener("htmx:responseError", () => this.failed());
     },
@@ -121,7 +120,6 @@ document.addEventListener("alpine:init", () => {
         return;
       }
       this.busy = true;
-      this.moving = values;
       const form = new FormData(this.$refs.scene);
       for (const [name, value] of Object.entries(values)) form.set(name, value);
       htmx
@@ -145,12 +143,13 @@ document.addEventListener("alpine:init", () => {
       }, delay);
     },
 
-    redrawn() {
+    redrawn(event) {
       this.trouble = false;
-      if (this.moving) {
+      // Only the answer to a movement says where the ring is now: one to the form, asked before
+      // the movement began, may come in between.
+      if (event.detail.requestConfig?.elt?.id === "results") {
         document.getElementById("ring").value =
           document.getElementById("ring-now").dataset.text;
-        this.moving = null;
         if (this.pointer && this.pointer.x !== null) this.follow();
       }
       for (const field of this.$refs.scene.querySelectorAll("[aria-describedby]")) {
