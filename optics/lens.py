@@ -14,12 +14,13 @@ it loses no figures at either end. Source: [gauss] in docs/references.md.
 
 from __future__ import annotations
 
+import math
 from typing import overload
 
 import numpy as np
 import numpy.typing as npt
 
-from optics.errors import FocusTooNear, NotANumber, require
+from optics.errors import FocusTooNear, require, require_number
 from optics.setup import Setup
 
 Array = npt.NDArray[np.float64]
@@ -34,6 +35,8 @@ _ROUNDING = 1e-12
 
 def plain(value: npt.ArrayLike) -> Array | float:
     """A float for what is a single number, the array itself otherwise."""
+    if type(value) is float:
+        return value
     array = np.asarray(value, dtype=np.float64)
     return float(array) if array.ndim == 0 else array
 
@@ -53,20 +56,25 @@ def magnification(setup: Setup, focus: npt.ArrayLike) -> Array | float:
     ``focus``: mm from the sensor, from 4f + hiatus to inf. Broadcasts.
     Raises NotANumber, FocusTooNear.
     """
+    if isinstance(focus, (int, float)) and isinstance(setup.focal_length, (int, float)):
+        total = (focus - setup.hiatus) / setup.focal_length - 2.0
+        if isinstance(total, float) and total >= 2.0:
+            return 2.0 / (total + math.sqrt((total - 2.0) * (total + 2.0)))
     distance = np.asarray(focus, dtype=np.float64)
-    focal_length = np.asarray(setup.focal_length)
-    require(~np.isnan(distance), NotANumber, "focus", distance, "The focus is not a number.")
-    sum_of_m_and_inverse = (distance - setup.hiatus) / focal_length - 2.0
-    require(
-        sum_of_m_and_inverse >= 2.0 - _ROUNDING,
-        FocusTooNear,
-        "focus",
-        distance,
-        "No lens focuses nearer than four focal lengths from the sensor.",
-    )
-    sum_of_m_and_inverse = np.maximum(sum_of_m_and_inverse, 2.0)
-    root = np.sqrt((sum_of_m_and_inverse - 2.0) * (sum_of_m_and_inverse + 2.0))
-    return plain(2.0 / (sum_of_m_and_inverse + root))
+    total = np.asarray((distance - setup.hiatus) / setup.focal_length)  # m + 1/m + 2
+    if total.size and not total.min() >= 4.0:
+        reachable = total >= 4.0 - _ROUNDING
+        if not reachable.all():
+            require_number("focus", distance, "focus")
+            sentence = "No lens focuses nearer than four focal lengths from the sensor."
+            require(reachable, FocusTooNear, "focus", distance, sentence)
+        total = np.maximum(total, 4.0)
+    root = total - 4.0
+    root *= total
+    root = np.sqrt(root)
+    root += total
+    root -= 2.0
+    return plain(2.0 / root)
 
 
 def focus_of(setup: Setup, magnification: npt.ArrayLike) -> Array | float:
@@ -74,6 +82,10 @@ def focus_of(setup: Setup, magnification: npt.ArrayLike) -> Array | float:
 
     ``magnification``: at most 1. Returns mm from the sensor. Broadcasts.
     """
+    single = isinstance(magnification, float) and isinstance(setup.focal_length, (int, float))
+    if single and magnification > 0:  # type: ignore[operator]
+        reached = setup.focal_length * (2.0 + magnification + 1.0 / magnification)  # type: ignore[operator]
+        return plain(reached + setup.hiatus)
     m = np.asarray(magnification, dtype=np.float64)
     finite = m > 0
     inverse = np.divide(1.0, m, out=np.full(m.shape, np.inf), where=finite)

@@ -2,13 +2,12 @@
 
 from __future__ import annotations
 
-import math
-from dataclasses import dataclass
+from dataclasses import dataclass, fields
 
 import numpy as np
 import numpy.typing as npt
 
-from optics.errors import NotANumber, require, require_positive
+from optics.errors import require_finite, require_positive
 
 type_numbers = float | npt.NDArray[np.float64]
 
@@ -22,6 +21,9 @@ class Setup:
     ``coc``           circle of confusion: the widest blur disc still called sharp, mm, above 0.
     ``pupil_ratio``   exit pupil diameter ÷ entrance pupil diameter, above 0; 1 is the thin lens.
     ``hiatus``        distance from front to rear principal plane, mm; negative if they cross.
+    ``diffraction``   whether *holds* counts diffraction and the lens's own blur; True or False.
+    ``lens_disc``     the lens's residual blur at this aperture, as an equivalent disc on the
+                      sensor, mm, 0 or more; 0 for an ideal lens. Counted with diffraction.
     ``focus_shift``   how far the plane of best focus has moved away from the lens, in image
                       space, between the aperture focused at and the one used, mm; positive
                       makes sharpness fall on farther things.
@@ -34,16 +36,24 @@ class Setup:
     coc: type_numbers
     pupil_ratio: type_numbers = 1.0
     hiatus: type_numbers = 0.0
+    diffraction: bool = False
+    lens_disc: type_numbers = 0.0
     focus_shift: type_numbers = 0.0
 
     def __post_init__(self) -> None:
+        for field in fields(self):
+            value = getattr(self, field.name)
+            if not isinstance(value, (int, float)):
+                object.__setattr__(self, field.name, np.asarray(value, dtype=np.float64))
         require_positive("focal_length", self.focal_length, "focal length")
         require_positive("f_number", self.f_number, "aperture")
         require_positive("coc", self.coc, "circle of confusion")
         require_positive("pupil_ratio", self.pupil_ratio, "pupil ratio")
-        for name, noun in (("hiatus", "hiatus"), ("focus_shift", "focus shift")):
-            value = getattr(self, name)
-            if isinstance(value, (int, float)) and math.isfinite(value):
-                continue
-            value = np.asarray(value, dtype=float)
-            require(np.isfinite(value), NotANumber, name, value, f"The {noun} must be a number.")
+        require_positive("lens_disc", self.lens_disc, "blur of the lens", zero=True)
+        require_finite("hiatus", self.hiatus, "hiatus")
+        require_finite("focus_shift", self.focus_shift, "focus shift")
+
+    @property
+    def plain(self) -> bool:
+        """Whether every field is a single number."""
+        return all(isinstance(getattr(self, field.name), (int, float)) for field in fields(self))

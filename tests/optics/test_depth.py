@@ -104,10 +104,10 @@ class LawTest(unittest.TestCase):
         focus = float(nearest_focus(setup)) * far
         limits = depth.limits(setup, focus)
         if limits.near > nearest_focus(setup):  # nearer, two settings share it
-            from_near = depth.focus_with_limit(setup, limits.near, -setup.coc)
+            from_near = depth.focus_with_near_limit(setup, float(limits.near))
             self.assertAlmostEqual(float(from_near) / focus, 1, delta=1e-7)
         if limits.far < 1e8:
-            from_far = depth.focus_with_limit(setup, limits.far, setup.coc)
+            from_far = depth.focus_with_far_limit(setup, float(limits.far))
             self.assertAlmostEqual(float(from_far) / focus, 1, delta=1e-6)
 
     @given(setups, st.floats(0.6, 500), st.floats(1, 50))
@@ -115,7 +115,8 @@ class LawTest(unittest.TestCase):
         self, setup: Setup, start: float, ratio: float
     ) -> None:
         near = float(nearest_focus(setup)) * start
-        assume(near > 1.05 * setup.hiatus + 2.05 * setup.focal_length * (2 - 1 / setup.pupil_ratio))
+        # in front of the entrance pupil wherever the ring stands, out to 1:1
+        assume(near > setup.hiatus + setup.focal_length * (3.05 - 1 / setup.pupil_ratio))
         far = near * ratio
         assume(far >= nearest_focus(setup))
         focuses = np.geomspace(float(nearest_focus(setup)), far * 20, 400)
@@ -201,7 +202,7 @@ class BadInputTest(unittest.TestCase):
             ("coc", math.inf, OutOfRange),
             ("pupil_ratio", math.nan, NotANumber),
             ("hiatus", math.nan, NotANumber),
-            ("focus_shift", math.inf, NotANumber),
+            ("focus_shift", math.inf, OutOfRange),
         )
         for name, value, error in cases:
             with self.subTest(name), self.assertRaises(error) as caught:

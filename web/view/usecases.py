@@ -220,7 +220,7 @@ def _verdicts(scene: Scene, focus: float) -> tuple[Verdict, ...]:
     depths = np.array([mark.depth for mark in scene.marks])
     off = np.stack((depths, depths * (1 - USUAL_DEPTH_ERROR), depths * (1 + USUAL_DEPTH_ERROR)))
     blurs = np.asarray(depth.blur_disc(setup, off, focus))
-    sizes = np.asarray(depth.size_at_subject(setup, blurs[0], depths))
+    sizes = np.asarray(depth.size_at_subject(setup, blurs[0], depths, focus))
     worst = blurs.max(axis=0)
     pitch = scene.pixels_across and scene.format.pixel_pitch(scene.pixels_across)
     coc = float(setup.coc)

@@ -66,3 +66,18 @@ BETWEEN_BLUR = Reference("0.02057175")
 WINDOW_NEAREST = Reference("2118.452")
 WINDOW_FARTHEST = Reference("3250.712")
 F_NUMBER_NEEDED = Reference("9.0516")
+
+# With diffraction counted: from the integral over the pupil, outside this package.
+HYPERFOCAL_WITH_DIFFRACTION = ((24, 16, 0.025), Reference("1584.946"))
+NEAR_WITH_DIFFRACTION = ((24, 16, 0.025), 2600, Reference("990.996"))
+
+# f-number, geometric disc → equivalent disc, mm
+EQUIVALENT_DISC = (
+    (8, 0.0, Reference("0.0077324")),
+    (8, 0.015, Reference("0.0152313")),
+    (16, 0.020, Reference("0.0223193")),
+    (22, 0.020, Reference("0.026064")),  # given as 0.0260637; two other integrations: 0.02606363
+)
+# The sharpest aperture is flat: the blur is the thing to judge, the f-number is one of many.
+SHARPEST_F_NUMBER = Reference("14.6")
+SHARPEST_BLUR = Reference("0.018638")

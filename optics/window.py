@@ -1,0 +1,194 @@
+"""Where the ring may stand: the settings that keep a distance, or two and all between, sharp.
+
+The other way round from ``depth.limits``, for one lens at a time: plain numbers only, because
+planning calls these many times over. Setting (2) of ``cone`` to a circle, with x from (3), is a
+quadratic in the magnification; with g = 1/(distance − hiatus − shift), κ = ± circle/A and
+e = f(1 − 1/p) it reads
+
+    f g m² − (1 − (2 − κ) f g) m + κ + g(f − κ(f + e)) = 0                (5)
+
+κ is above zero where the distance is to be the far limit, below where it is to be the near one.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable
+from dataclasses import dataclass
+
+from optics.cone import INSIDE_THE_LENS
+from optics.diffraction import MOST_ALLOWED, defocus_within
+from optics.errors import SubjectTooNear, require_number, require_order
+from optics.lens import focus_of, nearest_focus
+from optics.setup import Setup
+
+_MOST_STEPS = 80
+_FAR, _NEAR = 1.0, -1.0
+_CLOSEST = 1.0
+"""The magnification of the closest focus there is."""
+
+
+@dataclass(frozen=True, slots=True)
+class Window:
+    """The ring settings that do the job, mm from the sensor: anywhere between the two."""
+
+    nearest: float
+    farthest: float
+
+    def holds(self, focus: float) -> bool:
+        """Whether a setting, mm, lies in the window."""
+        return self.nearest <= focus <= self.farthest
+
+
+def allowed_at(setup: Setup, ring: float) -> float:
+    """The geometric disc that the standard leaves at a magnification; ``depth.allowed_defocus``."""
+    if not setup.diffraction:
+        return float(setup.coc)
+    left = float(setup.coc) ** 2 - float(setup.lens_disc) ** 2
+    if left < 0:
+        return math.nan
+    working = float(setup.f_number) * (1.0 + ring / float(setup.pupil_ratio))
+    return float(defocus_within(math.sqrt(left), working))
+
+
+def focus_with_far_limit(setup: Setup, distance: float) -> float:
+    """The ring setting whose far limit is ``distance``: the nearest setting that still holds it.
+
+    mm from the sensor; for a distance of inf the hyperfocal distance. 4f + hiatus where even that
+    holds the distance, nan where no setting does. Plain numbers only.
+    Raises NotANumber, SubjectTooNear.
+    """
+    ring = far_ring(setup, distance)
+    return math.nan if math.isnan(ring) else float(focus_of(setup, ring))
+
+
+def focus_with_near_limit(setup: Setup, distance: float) -> float:
+    """The ring setting whose near limit is ``distance``: the farthest setting that still holds it.
+
+    mm from the sensor; inf if even the ring at infinity holds it, nan where no setting does. A
+    near limit nearer than 4f + hiatus belongs to two settings, since the lens itself moves out as
+    it is focused closer: this is the farther one. As ``focus_with_far_limit``.
+    """
+    ring = near_rings(setup, distance)[0]
+    return math.nan if math.isnan(ring) else float(focus_of(setup, ring))
+
+
+def far_ring(setup: Setup, distance: float) -> float:
+    """``focus_with_far_limit`` as a magnification."""
+    quadratic = _Quadratic.of(setup, distance)
+
+    def ring_for(circle: float) -> float:
+        ring = quadratic.rings(_FAR * circle)[0]
+        return _CLOSEST if math.isnan(ring) else min(ring, _CLOSEST)
+
+    return _settled(setup, ring_for)
+
+
+def near_rings(setup: Setup, distance: float) -> tuple[float, float]:
+    """The magnifications of ``focus_with_near_limit`` and of the closer setting; nan if none."""
+    quadratic = _Quadratic.of(setup, distance)
+    first = _settled(setup, lambda circle: quadratic.rings(_NEAR * circle)[0])
+    if math.isnan(first) or first > _CLOSEST:
+        return math.nan, math.nan
+    closer = quadratic.rings(_NEAR * allowed_at(setup, first))[1]
+    if setup.diffraction and closer <= _CLOSEST:
+        for _ in range(_MOST_STEPS):
+            closer = quadratic.rings(_NEAR * allowed_at(setup, closer))[1]
+    return first, closer if closer <= _CLOSEST else math.nan
+
+
+@dataclass(frozen=True, slots=True)
+class _Quadratic:
+    """Equation (5) for one distance, all but the circle."""
+
+    f: float
+    g: float
+    per_circle: float
+    pupil_behind: float
+    shift: float
+
+    @classmethod
+    def of(cls, setup: Setup, distance: float) -> _Quadratic:
+        require_number("distance", distance, "distance")
+        f = float(setup.focal_length)
+        pupil_behind = f * (2.0 - 1.0 / float(setup.pupil_ratio))  # f + e
+        room = distance - float(setup.hiatus) - float(setup.focus_shift)
+        if room <= pupil_behind:
+            raise SubjectTooNear("distance", distance, INSIDE_THE_LENS)
+        per_circle = float(setup.f_number) / f
+        return cls(f, 1.0 / room, per_circle, pupil_behind, float(setup.focus_shift) / f)
+
+    def rings(self, signed_circle: float) -> tuple[float, float]:
+        """Both roots as ring magnifications, the smaller first; nan where there is none."""
+        f, g, k = self.f, self.g, signed_circle * self.per_circle
+        constant = k + g * (f - k * self.pupil_behind)
+        linear = 1.0 - (2.0 - k) * f * g
+        squared = linear * linear - 4.0 * f * g * constant
+        if not squared >= 0:
+            return math.nan, math.nan
+        twice = linear + math.sqrt(squared)
+        if twice <= 0:  # no root is a ring short of infinity
+            return math.nan, math.nan
+        larger = twice / (2.0 * f * g) if g > 0 else math.inf
+        return 2.0 * constant / twice + self.shift, larger + self.shift
+
+
+def _settled(setup: Setup, ring_for: Callable[[float], float]) -> float:
+    """The ring m that is ``ring_for`` what is allowed at m itself; nan if there is none.
+
+    Without diffraction that is the same everywhere. With it, repeated substitution kept between
+    bounds: ``ring_for(allowed(m)) − m`` falls as m rises, whichever limit is asked for. A ring that
+    is not there (nan) would have to be closer than any. What is allowed can grow a little with m
+    where defocus rules (see ``MOST_ALLOWED``), so the bound is drawn a little wider.
+    """
+    most = allowed_at(setup, 0.0)
+    if math.isnan(most):
+        return math.nan
+    if not setup.diffraction:
+        return ring_for(most)
+    ends = (ring_for(MOST_ALLOWED * most), ring_for(0.0))
+    if math.isnan(ends[0]):
+        return math.nan
+    low, high = min(ends[0], 0.0 if math.isnan(ends[1]) else ends[1]), _CLOSEST
+    ring, step = min(max(ends[0], low), high), math.inf
+    for _ in range(_MOST_STEPS):
+        allowed = allowed_at(setup, max(ring, 0.0))
+        wanted = ring_for(0.0 if math.isnan(allowed) else allowed)
+        if math.isnan(wanted):
+            wanted = math.inf
+        if wanted > ring:
+            low = ring
+        else:
+            high = ring
+        if not low <= wanted <= high or abs(wanted - ring) > 0.5 * step:
+            wanted = 0.5 * (low + high)
+        step, ring = abs(wanted - ring), wanted
+        if step <= 1e-15 * abs(ring):
+            break
+    for found in (ring, low):  # close to where nothing holds, ring may lie just past it
+        if not math.isnan(allowed_at(setup, max(found, 0.0))):
+            return found
+    return math.nan
+
+
+def focus_window(setup: Setup, near: float, far: float) -> Window | None:
+    """The ring settings that hold both ends, and with them all between; None if none does.
+
+    ``near`` ≤ ``far``: mm from the sensor, up to inf. The window reaches from the setting whose
+    far limit is ``far`` to the one whose near limit is ``near``; a near end nearer than the lens
+    can focus may be lost again by focusing closer still. The far end should be no nearer than the
+    lens can focus. Plain numbers only.
+    Raises NotANumber, SubjectTooNear, WrongOrder.
+    """
+    require_order(near, far)
+    farthest, closer = near_rings(setup, near)
+    nearest = far_ring(setup, far)
+    if math.isnan(farthest) or math.isnan(nearest):
+        return None
+    if not math.isnan(closer):
+        nearest = min(nearest, closer)
+    ends = (
+        float(focus_of(setup, nearest)) if nearest < _CLOSEST else float(nearest_focus(setup)),
+        float(focus_of(setup, farthest)),
+    )
+    return Window(*ends) if ends[0] <= ends[1] else None
