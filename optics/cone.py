@@ -19,6 +19,7 @@ sharp plane is that of magnification m − δ/f. Sources: [gauss], [pupil] in do
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
 from typing import Any
 
@@ -30,6 +31,12 @@ from optics.lens import Array
 from optics.setup import Setup
 
 INSIDE_THE_LENS = "That is inside the lens: nearer to the sensor than the front of the lens."
+
+_NEVER = 1e-13
+
+
+def _is_none(shift: Any) -> bool:
+    return type(shift) is float and shift == 0.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -49,7 +56,7 @@ class Cone:
     def at(cls, setup: Setup, ring: Any) -> Cone:
         """``ring``: the magnification that the ring is set to."""
         f, p, shift = setup.focal_length, setup.pupil_ratio, setup.focus_shift
-        sharp = ring - shift / f if np.any(shift) else ring
+        sharp = ring if _is_none(shift) else ring - shift / f
         reach = sharp / p + 1.0
         reach *= f
         origin = sharp + (2.0 - 1.0 / p)
@@ -70,9 +77,15 @@ class Cone:
         """The nearest distance blurred to no more than ``circle``, mm from the sensor."""
         return self.origin + self.reach / (self.sharp + circle / self.pupil)
 
-    def far_limit(self, circle: Any) -> Array:
-        """The farthest such distance; inf where the far arm never comes so high."""
-        slope = np.asarray(self.sharp - circle / self.pupil)
-        slope = np.where(slope <= 0, 0.0, slope)  # nan stays
+    def far_limit(self, circle: Any) -> Any:
+        """The farthest such distance; inf where the far arm never comes so high.
+
+        Within rounding of never is never: so the limit at the hyperfocal distance is infinity.
+        """
+        allowed = circle / self.pupil
+        slope = self.sharp - allowed
+        if isinstance(slope, float):
+            return self.reach / slope + self.origin if slope > _NEVER * allowed else math.inf
+        slope = np.where(slope <= _NEVER * allowed, 0.0, slope)  # nan stays
         with np.errstate(divide="ignore"):
             return np.asarray(self.reach / slope + self.origin)

@@ -19,6 +19,7 @@ from optics.lens import Array, focus_of, magnification, plain
 from optics.setup import Setup
 from optics.window import (
     Window,
+    allowed_at,
     far_ring,
     focus_window,
     focus_with_far_limit,
@@ -183,6 +184,18 @@ def limits(setup: Setup, focus: npt.ArrayLike) -> Limits:
     distance on. Broadcasts. Raises NotANumber, FocusTooNear.
     """
     ring = magnification(setup, focus)
+    if setup.plain and type(ring) is float:
+        return _plain_limits(setup, ring)
     cone, allowed = Cone.at(setup, ring), _allowed(setup, ring)
     with np.errstate(divide="ignore"):  # a ring past infinity by focus shift, exactly
         return Limits(near=plain(cone.near_limit(allowed)), far=plain(cone.far_limit(allowed)))
+
+
+def _plain_limits(setup: Setup, ring: float) -> Limits:
+    """The same without arrays: planning asks for it many times over."""
+    cone, allowed = Cone.at(setup, ring), allowed_at(setup, ring)
+    if math.isnan(allowed):
+        return Limits(math.nan, math.nan)
+    if cone.sharp + allowed / cone.pupil == 0:
+        return Limits(math.inf, math.inf)
+    return Limits(float(cone.near_limit(allowed)), float(cone.far_limit(allowed)))

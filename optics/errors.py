@@ -106,7 +106,7 @@ def require_positive(
 
     ``finite``: infinity is refused. ``zero``: zero is allowed.
     """
-    if isinstance(value, (int, float)) and 0 < value < math.inf:
+    if isinstance(value, (int, float)) and (0 < value < math.inf or (zero and value == 0)):
         return
     array = np.asarray(value, dtype=float)
     enough = array >= 0 if zero else array > 0

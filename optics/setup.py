@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, fields
+from dataclasses import dataclass, field
 
 import numpy as np
 import numpy.typing as npt
@@ -40,11 +40,14 @@ class Setup:
     lens_disc: type_numbers = 0.0
     focus_shift: type_numbers = 0.0
 
+    plain: bool = field(init=False, repr=False, compare=False, default=True)
+    """Whether every field is a single number: then the core takes its shorter way."""
+
     def __post_init__(self) -> None:
-        for field in fields(self):
-            value = getattr(self, field.name)
-            if not isinstance(value, (int, float)):
-                object.__setattr__(self, field.name, np.asarray(value, dtype=np.float64))
+        for name in _NUMBERS:
+            value = getattr(self, name)
+            if type(value) is not float and type(value) is not int:
+                self._keep(name, value)
         require_positive("focal_length", self.focal_length, "focal length")
         require_positive("f_number", self.f_number, "aperture")
         require_positive("coc", self.coc, "circle of confusion")
@@ -53,7 +56,20 @@ class Setup:
         require_finite("hiatus", self.hiatus, "hiatus")
         require_finite("focus_shift", self.focus_shift, "focus shift")
 
-    @property
-    def plain(self) -> bool:
-        """Whether every field is a single number."""
-        return all(isinstance(getattr(self, field.name), (int, float)) for field in fields(self))
+    def _keep(self, name: str, value: npt.ArrayLike) -> None:
+        """Take a NumPy scalar as a plain number, anything else as an array."""
+        array = np.asarray(value, dtype=np.float64)
+        if array.ndim:
+            object.__setattr__(self, "plain", False)
+        object.__setattr__(self, name, array if array.ndim else float(array))
+
+
+_NUMBERS = (
+    "focal_length",
+    "f_number",
+    "coc",
+    "pupil_ratio",
+    "hiatus",
+    "lens_disc",
+    "focus_shift",
+)

@@ -192,3 +192,13 @@ def focus_window(setup: Setup, near: float, far: float) -> Window | None:
         float(focus_of(setup, farthest)),
     )
     return Window(*ends) if ends[0] <= ends[1] else None
+
+
+def signed_window(setup: Setup, near: float, far: float) -> float:
+    """How wide ``focus_window`` is, in magnification; below 0 by how much it fails to open.
+
+    −inf where a distance holds nowhere. For searches. As ``focus_window``.
+    """
+    require_order(near, far)
+    width = far_ring(setup, far) - near_rings(setup, near)[0]
+    return -math.inf if math.isnan(width) else width

@@ -88,14 +88,83 @@ class ApertureTest(unittest.TestCase):
         with self.assertRaises(OutOfRange):
             aperture.next_settable(0)
 
-    def test_engraved_numbers_are_third_stops(self) -> None:
-        for at, number in enumerate(aperture.ENGRAVED_THIRDS):
-            exact = 0.7071067811865476 * 2 ** (at / 6)
-            self.assertAlmostEqual(number / exact, 1, delta=0.06, msg=number)
+    def test_engraved_numbers_are_what_they_are_named_for(self) -> None:
+        for series in (aperture.FULL, aperture.HALVES, aperture.THIRDS):
+            for at, name in enumerate(series.names):
+                with self.subTest(name=name, per_stop=series.per_stop):
+                    self.assertAlmostEqual(name / series.exact(at), 1, delta=0.06)
+        self.assertAlmostEqual(aperture.FULL.exact(aperture.FULL.names.index(11)), 8 * 2**0.5, 12)
+        self.assertEqual(aperture.HALVES.from_to(2.8, 6), (2.8, 3.3, 4, 4.8, 5.6))
+
+    def test_names_and_exact_stops(self) -> None:
+        self.assertAlmostEqual(aperture.exact(11), 8 * math.sqrt(2), 12)
+        self.assertEqual(aperture.exact(11.5), 11.5)
+        self.assertEqual(aperture.nearest_name(11.2), 11)
+        self.assertEqual(aperture.nearest_name(7.3, aperture.FULL), 8)
+        self.assertAlmostEqual(aperture.stopped_down(8, 2), 16, 12)
 
     def test_stops_between(self) -> None:
         self.assertAlmostEqual(aperture.stops_between(4, 16), 4)
         self.assertAlmostEqual(aperture.stops_between(8, 8 / math.sqrt(2)), -1)
+
+
+class SharpestTest(unittest.TestCase):
+    def test_reference(self) -> None:
+        found = aperture.sharpest(SAMPLE, 1300, 180000)
+        self.assertAlmostEqual(found, values.SHARPEST_F_NUMBER.value, delta=0.1)
+        focus = placement.between(SAMPLE, 1300, 180000)
+        blur = aperture.worst_total_blur(replace(SAMPLE, f_number=found), 1300, 180000, focus)
+        expected = values.SHARPEST_BLUR
+        self.assertAlmostEqual(blur, expected.value, delta=expected.tolerance)
+
+    @given(setups, st.floats(1.3, 300), st.floats(1.05, 1e4), st.floats(1.05, 4))
+    def test_no_other_aperture_is_sharper(
+        self, setup: Setup, start: float, ratio: float, factor: float
+    ) -> None:
+        near = float(nearest_focus(setup)) * start
+        far = near * ratio
+        best = aperture.sharpest(setup, near, far)
+        focus = placement.between(setup, near, far)
+
+        def worst(f_number: float) -> float:
+            at = replace(setup, f_number=f_number, diffraction=True)
+            return max(float(depth.total_blur(at, end, focus)) for end in (near, far))
+
+        for other in (best * factor, best / factor):
+            if aperture.WIDEST <= other <= aperture.NARROWEST:
+                self.assertGreaterEqual(worst(other), worst(best) * (1 - 1e-6))
+
+    @given(st.floats(12, 200), st.floats(0.012, 0.05), st.floats(1.5, 100), st.floats(1.05, 100))
+    def test_with_diffraction_the_widest_holding_is_the_edge(
+        self, focal_length: float, coc: float, start: float, ratio: float
+    ) -> None:
+        setup = Setup(focal_length, 8, coc, diffraction=True)
+        near = float(nearest_focus(setup)) * start
+        far = near * ratio
+
+        def holds(f_number: float) -> bool:
+            return depth.focus_window(replace(setup, f_number=f_number), near, far) is not None
+
+        needed = aperture.widest_holding(setup, near, far)
+        if needed is None:
+            self.assertFalse(any(holds(float(n)) for n in aperture.THIRDS.names))
+            return
+        self.assertTrue(holds(needed * (1 + 1e-7)))
+        if needed > aperture.WIDEST:
+            self.assertFalse(holds(needed * (1 - 1e-6)))
+
+    def test_nothing_holds_past_the_narrowest_useful(self) -> None:
+        setup = Setup(24, 8, 0.025, diffraction=True)
+        last = aperture.narrowest_useful(setup, 2600)
+        self.assertFalse(depth.limits(replace(setup, f_number=last * 0.9999), 2600).empty)
+        self.assertTrue(depth.limits(replace(setup, f_number=last * 1.0001), 2600).empty)
+
+    def test_what_a_lens_has(self) -> None:
+        held = aperture.holding(SAMPLE, 1300, 180000, aperture.FULL.from_to(4, 22))
+        self.assertEqual([h.f_number for h in held], [11, 16, 22])
+        expected = values.WINDOW_NEAREST
+        self.assertAlmostEqual(held[0].window.nearest, expected.value, delta=expected.tolerance)
+        self.assertTrue(held[0].window.holds(2600))
 
 
 class SettableTest(unittest.TestCase):

@@ -8,9 +8,8 @@ import unittest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from optics import standards, units
-from optics.errors import NotANumber, NotUnderstood, OutOfRange
-from optics.formats import BY_KEY
+from optics import units
+from optics.errors import NotANumber, NotUnderstood
 
 UNDERSTOOD = (
     ("1.3", "m", 1300),
@@ -107,16 +106,3 @@ class UnitsTest(unittest.TestCase):
             [units.has_unit(text) for text in ("1.3", "1.3 m", "4'", "∞", "inf", "12")],
             [False, True, True, True, True, False],
         )
-
-
-class StandardsTest(unittest.TestCase):
-    def test_a_print_for_a_circle(self) -> None:
-        # 0.025 mm is enlarged eight times before the classic eye sees 0.2 mm: 36 mm become 288.
-        self.assertAlmostEqual(standards.widest_print(0.025, BY_KEY["full-frame"]), 288)
-        with self.assertRaises(OutOfRange):
-            standards.widest_print(0, BY_KEY["full-frame"])
-
-    def test_formats(self) -> None:
-        full = BY_KEY["full-frame"]
-        self.assertAlmostEqual(full.diagonal, 43.2666, 4)
-        self.assertAlmostEqual(full.pixel_pitch(6000), 0.006)

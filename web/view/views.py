@@ -12,7 +12,7 @@ from django.views.decorators.http import require_GET, require_POST
 from django_htmx.middleware import HtmxDetails
 
 from optics import units
-from optics.aperture import ENGRAVED_THIRDS
+from optics.aperture import THIRDS
 from optics.formats import FORMATS
 from web.ui.templatetags import format
 from web.view import pictures, usecases
@@ -196,7 +196,7 @@ def _page_context(reading: Reading, name: str, plan: Plan | None) -> dict[str, A
         "screen": "view",
         "new_path": f"{reverse('view:page')}?{reading.gear_query}",
         "save_path": reverse("view:save_plan", args=[plan.pk]) if plan else reverse("view:save"),
-        "engraved": [units.significant(n, 3) for n in ENGRAVED_THIRDS],
+        "engraved": [units.significant(n, 3) for n in THIRDS.names],
     }
 
 

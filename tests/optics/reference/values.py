@@ -81,3 +81,40 @@ EQUIVALENT_DISC = (
 # The sharpest aperture is flat: the blur is the thing to judge, the f-number is one of many.
 SHARPEST_F_NUMBER = Reference("14.6")
 SHARPEST_BLUR = Reference("0.018638")
+
+# camera: height, tilt in degrees, slope, focal length, frame height and width; focused at infinity
+CAMERA = (900, 15, 0, 24, 24, 36)
+# row → horizontal, depth, mm: by cutting planes, outside this package
+GROUND = (
+    (0, Reference("1014.94"), Reference("1237.29")),
+    (1 / 3, Reference("1978.32"), Reference("2167.84")),
+    (0.4, Reference("2380.45"), Reference("2556.28")),
+)
+STRAIGHT_TO_THE_LOWER_EDGE = (1300, Reference("1167.52"))
+ADULT_HALF_THE_FRAME = ((28, 36, 1700, 0.5), Reference("2700.74"))
+
+# 16 mm, 13 s, declination 60°: picture point → chord, mm: by turning the sky, outside this package
+DRIFT = (
+    ((0, 0), Reference("0.00758380")),
+    ((18, 12), Reference("0.02241701")),
+    ((18, -12), Reference("0.02831535")),
+)
+
+INFINITY_WITH_A_MARGIN = ((16, 2, 0.008), 1.5, Reference("24032.0107"))
+
+# By hand, with pencil and paper: circle = what the eye separates ÷ enlargement.
+# 36 × 24 mm; 0.2 mm at 25 cm, or one arc minute (0.0727221 mm at 25 cm).
+CIRCLE_FROM_PRINT = (
+    # width, height of paper; viewing distance; keen eye; filled → circle
+    (360, 240, 250, False, False, Reference("0.02")),  # enlarged ten times
+    (300, 300, 250, False, True, Reference("0.016")),  # filled: 24 mm become 300, × 12.5
+    (300, 300, 250, False, False, Reference("0.024")),  # fitted: 36 mm become 300, × 8.333
+    (240, 360, 250, False, False, Reference("0.02")),  # the same, turned
+    (360, 240, 250, True, False, Reference("0.0072722")),
+    (360, 240, 500, False, False, Reference("0.04")),  # twice as far away
+)
+
+# The angle of a unit-focusing 50 mm lens that turns 90° from infinity to 1 m (thin lens, by hand):
+# u + v = D, so u² − Du + Df = 0; extension v − f = f²/(u − f).
+# 1 m: u = 947.2136, v − f = 2.786404 mm; 2 m: u = 1948.6833, 1.316701 mm, hence 42.5289°.
+UNIT_RING = ((50, 90, 1000), 2000, Reference("42.5289"))

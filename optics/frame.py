@@ -1,0 +1,304 @@
+"""Where on the ground a row of the picture looks, and how deep that is.
+
+Blur depends on depth along the lens's axis alone; what people measure is a tape to a thing, or
+paces along the ground. The difference is plain perspective. The camera stands over the ground
+with its entrance pupil at ``height``, looks ``tilt`` down, and forms a picture at the distance
+v = f(1 + m) behind the pupil (the thin lens of ``lens``; its pupil is at its principal plane).
+A picture point ``t`` below the middle, in units of v, is a ray that goes t down for every 1 ahead
+along the axis. With θ the tilt and σ the slope of the ground, a ray reaches the ground at
+
+    depth from the pupil = height ÷ ((sin θ + t cos θ) + (cos θ − t sin θ) tan σ)        (6)
+
+if that is above zero: otherwise it passes over the ground for ever. A ring reads depth from the
+sensor, v more. Source: perspective, [frame] in docs/references.md.
+"""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+import numpy as np
+import numpy.typing as npt
+
+from optics.errors import (
+    AngleTooLarge,
+    NotANumber,
+    OutOfRange,
+    SubjectTooNear,
+    TooShort,
+    require,
+    require_angle,
+    require_finite,
+    require_number,
+    require_positive,
+)
+from optics.lens import Array, focus_of, magnification, plain
+from optics.setup import Setup
+
+MIDDLE = 0.5
+"""The row, and the column, of the picture's middle."""
+
+
+@dataclass(frozen=True, slots=True)
+class Camera:
+    """A camera over plane ground. Plain numbers only.
+
+    ``height``        of the entrance pupil above the ground under it, mm, above 0.
+    ``tilt``          how far down it looks, radians, −π/2 to π/2; up is negative.
+    ``slope``         of the ground ahead, radians, within ± π/2; uphill is positive.
+    ``focal_length``  mm, above 0.
+    ``frame_height``, ``frame_width``  the picture as held, mm, above 0.
+    ``focus``         where the ring is, mm from the sensor, from 4f to inf: it sets v.
+
+    Raises NotANumber, OutOfRange, AngleTooLarge, FocusTooNear.
+    """
+
+    height: float
+    tilt: float
+    slope: float
+    focal_length: float
+    frame_height: float
+    frame_width: float
+    focus: float = math.inf
+
+    def __post_init__(self) -> None:
+        require_positive("height", self.height, "height of the camera")
+        quarter = math.pi / 2
+        require_angle("tilt", self.tilt, quarter, "No tilt goes past straight down.")
+        require_angle("slope", self.slope, quarter, "No ground is steeper than a wall.")
+        require(
+            abs(self.slope) < quarter * (1 - 1e-12),
+            AngleTooLarge,
+            "slope",
+            self.slope,
+            "A wall is no ground to stand on.",
+        )
+        require_positive("focal_length", self.focal_length, "focal length")
+        require_positive("frame_height", self.frame_height, "height of the frame")
+        require_positive("frame_width", self.frame_width, "width of the frame")
+        magnification(self._lens, self.focus)
+
+    @property
+    def _lens(self) -> Setup:
+        return Setup(self.focal_length, 1.0, 1.0)
+
+    @property
+    def image_distance(self) -> float:
+        """v: how far the sensor is behind the pupil, mm."""
+        return self.focal_length * (1.0 + magnification(self._lens, float(self.focus)))
+
+    @property
+    def horizon_row(self) -> float:
+        """The row at which level things infinitely far away stand; nan if straight down."""
+        below = -math.tan(self.tilt) if abs(self.tilt) < math.pi / 2 else math.nan
+        return MIDDLE - below * self.image_distance / self.frame_height
+
+    def below_axis(self, row: npt.ArrayLike) -> Array:
+        """How far below the axis a row looks, per unit of depth. 0 bottom edge, 1 top."""
+        rows = np.asarray(row, dtype=np.float64)
+        require_finite("row", rows, "row")
+        return np.asarray((MIDDLE - rows) * self.frame_height / self.image_distance)
+
+    def beside_axis(self, column: npt.ArrayLike) -> Array:
+        """How far to the right of the axis a column looks, per unit of depth. 0 left, 1 right."""
+        columns = np.asarray(column, dtype=np.float64)
+        require_finite("column", columns, "column")
+        return np.asarray((columns - MIDDLE) * self.frame_width / self.image_distance)
+
+
+@dataclass(frozen=True, slots=True)
+class GroundPoint:
+    """A point on the ground. ``horizontal``: from the pupil, level, mm; ``depth``: along the
+    axis from the sensor, mm. Both inf where a row looks above the ground."""
+
+    horizontal: Array | float
+    depth: Array | float
+
+
+def ground(camera: Camera, row: npt.ArrayLike) -> GroundPoint:
+    """The ground that a row of the picture shows, in the middle of its width: equation (6).
+
+    ``row``: 0 bottom edge, 1 top; others are outside the picture. Broadcasts.
+    Raises NotANumber, OutOfRange.
+    """
+    t = camera.below_axis(row)
+    sine, cosine = math.sin(camera.tilt), math.cos(camera.tilt)
+    ahead, down = cosine - t * sine, sine + t * cosine
+    meets = down + ahead * math.tan(camera.slope)
+    reaches = meets > _LEVEL
+    axial = np.divide(camera.height, meets, out=np.full(meets.shape, np.inf), where=reaches)
+    horizontal = np.where(reaches, np.where(reaches, axial, 0.0) * ahead, np.inf)
+    return GroundPoint(plain(horizontal), plain(axial + camera.image_distance))
+
+
+_LEVEL = 1e-12
+"""A ray that falls less than this per unit of depth never meets the ground."""
+
+
+def row_of_ground(
+    camera: Camera, horizontal: npt.ArrayLike, rise: npt.ArrayLike = 0.0
+) -> Array | float:
+    """The row at which the ground so far away stands in the picture; ``ground`` backwards.
+
+    ``horizontal``: level distance from the pupil, mm; inf gives the row the ground vanishes at.
+    ``rise``: of something above the ground there, mm, finite.
+    May lie outside 0…1: then it is not in the picture. Broadcasts.
+    Raises NotANumber, SubjectTooNear for ground behind the camera.
+    """
+    distance = np.asarray(horizontal, dtype=np.float64)
+    require_number("horizontal", distance, "distance")
+    require_finite("rise", rise, "height above the ground")
+    sine, cosine, uphill = math.sin(camera.tilt), math.cos(camera.tilt), math.tan(camera.slope)
+    far = np.isinf(distance)
+    level = np.where(far, 1.0, distance)
+    drop = np.where(far, 0.0, camera.height - np.asarray(rise, dtype=np.float64)) - level * uphill
+    ahead = level * cosine + drop * sine
+    _in_front(ahead, "horizontal", distance)
+    t = (drop * cosine - level * sine) / ahead
+    return plain(MIDDLE - t * camera.image_distance / camera.frame_height)
+
+
+def _in_front(ahead: Array, name: str, value: npt.ArrayLike) -> None:
+    require(ahead > 0, SubjectTooNear, name, value, "That lies behind the camera.")
+
+
+def depth_along_ground(
+    camera: Camera, horizontal: npt.ArrayLike, rise: npt.ArrayLike = 0.0
+) -> Array | float:
+    """The depth of a point so far away over the ground, and ``rise`` above the ground there.
+
+    ``horizontal``: level distance from the pupil, mm, up to inf; paces along a slope are
+    ``horizontal_of_paces``. ``rise``: mm. Returns mm from the sensor. Broadcasts.
+    Raises NotANumber, OutOfRange, SubjectTooNear.
+    """
+    distance = np.asarray(horizontal, dtype=np.float64)
+    require_number("horizontal", distance, "distance")
+    require_finite("rise", rise, "height above the ground")
+    sine, cosine, slope = math.sin(camera.tilt), math.cos(camera.tilt), math.tan(camera.slope)
+    per_level = cosine - slope * sine
+    with np.errstate(invalid="ignore"):  # inf · 0: straight along the ground
+        along = np.where(np.isinf(distance) & (per_level == 0), 0.0, distance * per_level)
+    ahead = along + (camera.height - np.asarray(rise, dtype=np.float64)) * sine
+    _in_front(ahead, "horizontal", distance)
+    return plain(ahead + camera.image_distance)
+
+
+def horizontal_of_depth(
+    camera: Camera, depth: npt.ArrayLike, rise: npt.ArrayLike = 0.0
+) -> Array | float:
+    """How far away over the ground something of a known depth stands; the inverse of
+    ``depth_along_ground``.
+
+    ``depth``: mm from the sensor, up to inf. Broadcasts. Raises NotANumber, SubjectTooNear;
+    OutOfRange where depth does not change along the ground, as when looking straight down.
+    """
+    deep = np.asarray(depth, dtype=np.float64)
+    require_number("depth", deep, "depth")
+    from_pupil = deep - camera.image_distance
+    require(from_pupil > 0, SubjectTooNear, "depth", deep, "That is inside the lens.")
+    sine, cosine = math.sin(camera.tilt), math.cos(camera.tilt)
+    per_level = cosine - math.tan(camera.slope) * sine
+    if abs(per_level) < _LEVEL:
+        sentence = "Looking squarely at the ground, depth does not tell how far away it is."
+        raise OutOfRange("tilt", camera.tilt, sentence)
+    drop = camera.height - np.asarray(rise, dtype=np.float64)
+    return plain((from_pupil - drop * sine) / per_level)
+
+
+def horizontal_of_paces(camera: Camera, along: npt.ArrayLike) -> Array | float:
+    """The level distance of what is so far along sloping ground, mm. Broadcasts."""
+    distance = np.asarray(along, dtype=np.float64)
+    require_number("along", distance, "distance")
+    return plain(distance * math.cos(camera.slope))
+
+
+def depth_of_straight(
+    camera: Camera,
+    straight: npt.ArrayLike,
+    row: npt.ArrayLike,
+    column: npt.ArrayLike = MIDDLE,
+    rise: npt.ArrayLike = 0.0,
+) -> Array | float:
+    """The depth of what is seen at a place in the picture, from a tape stretched to it.
+
+    ``straight``  from the sensor mark to the thing, mm, up to inf.
+    ``row``, ``column``  where it is seen: row 0 bottom edge, column 0 left edge.
+    ``rise``      how high above the ground it is, mm; inf if it does not stand on the ground.
+    Broadcasts. Raises NotANumber, OutOfRange; TooShort for a tape that does not reach from the
+    pupil down to the height of a thing seen below the horizon; SubjectTooNear inside the lens.
+    """
+    tape = np.asarray(straight, dtype=np.float64)
+    require_number("straight", tape, "distance")
+    t, s = camera.below_axis(row), camera.beside_axis(column)
+    high = np.asarray(rise, dtype=np.float64)
+    require(~np.isnan(high), NotANumber, "rise", high, "The height is not a number.")
+    down = math.sin(camera.tilt) + t * math.cos(camera.tilt)
+    lands = down + (math.cos(camera.tilt) - t * math.sin(camera.tilt)) * math.tan(camera.slope)
+    must_span = np.where(lands > 0, (camera.height - high) * math.cos(camera.slope), -np.inf)
+    sentence = "That is too short to reach the ground from where the camera stands."
+    require(tape >= must_span, TooShort, "straight", tape, sentence)
+    v = camera.image_distance
+    require(tape > v, SubjectTooNear, "straight", tape, "That is inside the lens.")
+    aside = t * t + s * s
+    # |(0, 0, v) + d(t, s, 1)| = tape, solved for the depth d from the pupil
+    finite = np.where(np.isinf(tape), 2.0 * v, tape)
+    under_root = finite * finite * (1.0 + aside) - v * v * aside
+    d = (np.sqrt(under_root) - v) / (1.0 + aside)
+    return plain(np.where(np.isinf(tape), np.inf, d + v))
+
+
+def straight_of_depth(
+    camera: Camera, depth: npt.ArrayLike, row: npt.ArrayLike, column: npt.ArrayLike = MIDDLE
+) -> Array | float:
+    """What a tape would read to a thing of that depth seen there; ``depth_of_straight`` backwards.
+
+    ``depth``: mm from the sensor, up to inf. Broadcasts. Raises NotANumber, SubjectTooNear.
+    """
+    deep = np.asarray(depth, dtype=np.float64)
+    require_number("depth", deep, "depth")
+    from_pupil = deep - camera.image_distance
+    require(from_pupil > 0, SubjectTooNear, "depth", deep, "That is inside the lens.")
+    t, s = camera.below_axis(row), camera.beside_axis(column)
+    slant = np.hypot(t, s)
+    aside = np.multiply(
+        from_pupil, slant, out=np.zeros(np.broadcast(deep, slant).shape), where=slant > 0
+    )
+    return plain(np.hypot(deep, aside))
+
+
+def row_of_depth(camera: Camera, depth: npt.ArrayLike, rise: npt.ArrayLike = 0.0) -> Array | float:
+    """The row at which ground of a known depth, or a thing ``rise`` above it, is seen.
+
+    ``depth``: mm from the sensor, up to inf. Broadcasts. As ``horizontal_of_depth``.
+    """
+    return row_of_ground(camera, horizontal_of_depth(camera, depth, rise), rise)
+
+
+def distance_from_size(
+    focal_length: float, frame_height: float, real_height: float, fraction: float
+) -> float:
+    """How far away something of known size is, from how much of the frame's height it fills.
+
+    The lens is focused on it, and it stands upright across a level axis. Lengths in mm, above 0;
+    ``fraction`` above 0 (over 1 is larger than the frame), the magnification at most 1.
+    Returns mm from the sensor. Raises NotANumber, OutOfRange.
+    """
+    require_positive("frame_height", frame_height, "height of the frame")
+    require_positive("real_height", real_height, "real height")
+    require_positive("fraction", fraction, "share of the frame")
+    ring = fraction * frame_height / real_height
+    require(
+        ring <= 1.0, OutOfRange, "fraction", fraction, "Larger than life: no lens focuses that."
+    )
+    return float(focus_of(Setup(focal_length, 1.0, 1.0), ring))
+
+
+def share_of_frame(
+    focal_length: float, frame_height: float, real_height: float, distance: float
+) -> float:
+    """How much of the frame's height something fills when focused on; ``distance_from_size``
+    backwards. 0 at infinity. ``distance``: mm from the sensor, at least 4f."""
+    require_positive("frame_height", frame_height, "height of the frame")
+    require_positive("real_height", real_height, "real height")
+    return magnification(Setup(focal_length, 1.0, 1.0), distance) * real_height / frame_height

@@ -1,0 +1,333 @@
+"""Ring positions whose zones of sharpness, laid end to end, tile a band of distances.
+
+In 1/distance every zone of one lens at one aperture is equally wide (but for the lens's own
+breathing), so tiling is laying equal bricks. They are laid from the far end, where a gap would
+cost most: the last position is the nearest setting whose far limit is still the far end, its near
+limit is the far limit of the next, and so on. With fewer bricks than the band needs the near end
+stays uncovered; with more than it needs the circle is made smaller until they fit exactly, so
+that everything is as sharp as that many positions can make it.
+
+Positions that the user has fixed (a tab at six o'clock, a mark of tape) are used where they lie:
+the free ones fill what they leave.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable, Iterable, Iterator
+from dataclasses import dataclass, replace
+
+from optics.depth import hyperfocal, limits
+from optics.errors import require_count, require_order, require_positive
+from optics.lens import nearest_focus
+from optics.setup import Setup
+from optics.window import focus_with_far_limit
+
+MOST_POSITIONS = 200
+"""No band is tiled with more: nobody turns a ring that often."""
+
+
+@dataclass(frozen=True, slots=True)
+class Zone:
+    """A ring position and what it holds, mm from the sensor."""
+
+    focus: float
+    near: float
+    far: float
+
+
+@dataclass(frozen=True, slots=True)
+class Gap:
+    """A stretch of the band that no zone holds, mm from the sensor."""
+
+    near: float
+    far: float
+
+
+@dataclass(frozen=True, slots=True)
+class Tiling:
+    """Zones that tile a band, nearest first.
+
+    ``coc``: the circle that they meet exactly end to end at, mm; ``complete``: whether it could be
+    kept within the standard. Where not, it is the standard's own and ``gaps`` says what is left.
+    """
+
+    zones: tuple[Zone, ...]
+    coc: float
+    complete: bool
+    gaps: tuple[Gap, ...]
+
+
+def zone_at(setup: Setup, focus: float) -> Zone:
+    """What one position holds; near and far nan where nothing does. Raises as ``depth.limits``."""
+    held = limits(setup, focus)
+    return Zone(float(focus), float(held.near), float(held.far))
+
+
+def zone_set(
+    setup: Setup, nearest: float, farthest: float, count: int, fixed: Iterable[float] = ()
+) -> tuple[Zone, ...]:
+    """``count`` positions that tile nearest…farthest, at the smallest circle that lets them.
+
+    The zones are those of that circle, c′ ≤ ``setup.coc``: they meet end to end. If even the
+    standard's circle cannot close the band, they cover as much as can be from the far end, and
+    the first zone's near limit lies beyond ``nearest``. Nearest first. With an infinite far end
+    the last position is the hyperfocal distance of c′.
+
+    ``nearest`` < ``farthest``: mm from the sensor, up to inf. ``fixed``: focus positions that must
+    be among the ``count``. Plain numbers only. Raises NotANumber, WrongOrder, NoWidth, OutOfRange
+    (fewer than one position, or more fixed ones than positions), FocusTooNear, SubjectTooNear.
+    """
+    return tile(setup, nearest, farthest, count, fixed).zones
+
+
+def tile(
+    setup: Setup, nearest: float, farthest: float, count: int, fixed: Iterable[float] = ()
+) -> Tiling:
+    """``zone_set`` with the circle it found and the gaps it leaves."""
+    kept = _checked(nearest, farthest, count, fixed)
+    layer = _Layer(setup, nearest, farthest, count, kept)
+    circle = float(setup.coc)
+    complete = layer.reach(circle) <= nearest * (1 + _HAIR)
+    if complete:
+        circle = layer.smallest_circle(circle)
+    zones = layer.zones(circle)
+    return Tiling(zones, circle, complete, gaps(zones, nearest, farthest))
+
+
+_HAIR = 1e-9
+"""Relative: ends that meet but for rounding meet."""
+
+
+def _checked(
+    nearest: float, farthest: float, count: int, fixed: Iterable[float]
+) -> tuple[float, ...]:
+    require_order(nearest, farthest, width=True)
+    require_positive("nearest", nearest, "near end")
+    require_count("count", count, "positions")
+    kept = tuple(sorted(float(focus) for focus in fixed))
+    require_count("count", count, f"positions, with {len(kept)} of them fixed,", max(len(kept), 1))
+    return kept
+
+
+def gaps(zones: Iterable[Zone], nearest: float, farthest: float) -> tuple[Gap, ...]:
+    """What of nearest…farthest no zone holds, nearest first. mm. Zones in any order."""
+    left = []
+    reached = nearest
+    held = sorted((z for z in zones if not math.isnan(z.near)), key=lambda zone: zone.near)
+    for zone in held:
+        if zone.near > reached * (1 + _HAIR) and zone.near < farthest:
+            left.append(Gap(reached, zone.near))
+        reached = max(reached, zone.far)
+    if reached < farthest * (1 - _HAIR):
+        left.append(Gap(reached, farthest))
+    return tuple(left)
+
+
+@dataclass(frozen=True, slots=True)
+class _Layer:
+    """Lays the bricks, for one circle or another."""
+
+    setup: Setup
+    nearest: float
+    farthest: float
+    count: int
+    fixed: tuple[float, ...]
+    overlap: float = 0.0
+
+    def at(self, circle: float) -> Setup:
+        return replace(self.setup, coc=circle)
+
+    def zones(self, circle: float) -> tuple[Zone, ...]:
+        """All positions, nearest first; ``reach`` says where they come to."""
+        setup = self.at(circle)
+        kept = tuple(zone_at(setup, focus) for focus in self.fixed)
+        return tuple(sorted((*kept, *self.chain(setup, kept)), key=lambda zone: zone.focus))
+
+    def chain(self, setup: Setup, kept: tuple[Zone, ...] = ()) -> Iterator[Zone]:
+        """The free positions from the far end, as many as there are, round those kept."""
+        boundary = self.farthest
+        for _ in range(self.count - len(kept)):
+            boundary = _past(kept, boundary)
+            zone = self._next(setup, boundary)
+            if zone is None:
+                return
+            yield zone
+            boundary = self._overlapped(zone)
+
+    def reach(self, circle: float) -> float:
+        """How near the unbroken tiling comes from the far end; ``farthest`` if it holds nothing."""
+        reached = _past(self.zones(circle), self.farthest)
+        return math.inf if math.isnan(reached) else reached
+
+    def _next(self, setup: Setup, boundary: float) -> Zone | None:
+        """The position whose far limit is the boundary; the closest one if none is near enough."""
+        focus = focus_with_far_limit(setup, boundary)
+        if math.isnan(focus) or boundary <= float(nearest_focus(setup)):
+            return None
+        zone = zone_at(setup, focus)
+        # Its own far limit, but for rounding: so that chains of zones meet to the last figure.
+        return None if math.isnan(zone.near) else replace(zone, far=max(boundary, zone.far * _KEEP))
+
+    def _overlapped(self, zone: Zone) -> float:
+        if not self.overlap:
+            return zone.near
+        inverse = (1 - self.overlap) / zone.near + self.overlap / zone.far
+        return 1.0 / inverse
+
+    def smallest_circle(self, largest: float) -> float:
+        """The circle with which the tiling just reaches the near end. ``largest`` does."""
+
+        def excess(circle: float) -> float:
+            return 1.0 / self.nearest - 1.0 / self.reach(circle)
+
+        return _falling_root(excess, largest)
+
+
+_KEEP = 1 - 1e-6
+
+
+def _past(zones: Iterable[Zone], boundary: float) -> float:
+    """Where a boundary moves to that some zones reach over, going nearer and nearer."""
+    for zone in sorted(zones, key=lambda zone: -zone.far if zone.far == zone.far else 0.0):
+        if zone.far >= boundary * (1 - _HAIR) and zone.near < boundary:
+            boundary = zone.near
+    return boundary
+
+
+def _falling_root(excess: Callable[[float], float], high: float) -> float:
+    """The smallest circle at which a falling function is at most 0; it is so at ``high``.
+
+    Where fixed positions join the tiling the function jumps: the far side of the jump is taken.
+    """
+    low = high
+    high_value = excess(high)
+    if high_value > 0:
+        return high
+    low_value = high_value
+    while low_value <= 0:
+        high, high_value = low, low_value
+        low *= 0.5
+        low_value = excess(low)
+        if low < 1e-12:
+            return high
+    side = 0
+    for at in range(200):
+        share = low_value / (low_value - high_value) if at % 4 != 3 else 0.5
+        middle = low + min(max(share, 1e-6), 1 - 1e-6) * (high - low)
+        value = excess(middle)
+        if value <= 0:
+            high, high_value = middle, value
+            low_value = low_value / 2 if side > 0 else low_value
+            side = 1
+        else:
+            low, low_value = middle, value
+            high_value = high_value / 2 if side < 0 else high_value
+            side = -1
+        if high - low <= 1e-14 * high or value == 0:
+            break
+    return high
+
+
+def f_number_needed(
+    setup: Setup, nearest: float, farthest: float, count: int, fixed: Iterable[float] = ()
+) -> float | None:
+    """The smallest f-number, not under 0.7, that tiles the band with ``count`` positions.
+
+    Without diffraction only circle × f-number counts, so it follows at once from the circle that
+    closes the band at the present f-number. With it, closing down helps only so far: None where no
+    f-number will do. As ``zone_set``; ``setup.f_number`` is not otherwise used.
+    """
+    kept = _checked(nearest, farthest, count, fixed)
+    plain = replace(setup, diffraction=False)
+    layer = _Layer(plain, nearest, farthest, count, kept)
+    largest = float(setup.focal_length)  # no wish is looser than a blur as long as the lens
+    if layer.reach(largest) > nearest * (1 + _HAIR):
+        return None
+    needed = float(setup.f_number) * layer.smallest_circle(largest) / float(setup.coc)
+    needed = max(needed, WIDEST)
+    return needed if not setup.diffraction else _needed_counting(setup, layer, needed)
+
+
+WIDEST = 0.7
+_STEPS_PER_STOP = 16
+_MOST_STOPS_MORE = 10
+
+
+def _needed_counting(setup: Setup, layer: _Layer, geometric: float) -> float | None:
+    """With diffraction: from a little wider than the geometric answer, close down until it does."""
+
+    def closes(f_number: float) -> bool:
+        tried = replace(layer, setup=replace(setup, f_number=f_number))
+        return tried.reach(float(setup.coc)) <= layer.nearest * (1 + _HAIR)
+
+    step = math.sqrt(2.0) ** (1.0 / _STEPS_PER_STOP)  # more than light can help: MOST_ALLOWED
+    low = max(float(geometric / step), WIDEST)
+    if closes(low):
+        return low
+    high = low
+    for _ in range(_STEPS_PER_STOP * _MOST_STOPS_MORE):
+        low, high = high, float(high * step)
+        if closes(high):
+            break
+    else:
+        return None
+    while high > low * (1 + 1e-9):
+        middle = math.sqrt(low * high)
+        low, high = (low, middle) if closes(middle) else (middle, high)
+    return high
+
+
+def steps(
+    setup: Setup, nearest: float, farthest: float, overlap: float = 0.0
+) -> tuple[Zone, ...] | None:
+    """The fewest frames that cover a band, each overlapping the next, at the smallest circle.
+
+    ``overlap``: the share of a zone, measured in 1/distance, that its neighbour holds too; 0 up
+    to 0.9. Nearest first. None where more than 200 would be needed, or nothing holds.
+    ``nearest`` ≤ ``farthest``. Raises as ``zone_set``.
+    """
+    require_order(nearest, farthest)
+    require_positive("overlap", overlap, "overlap", zero=True)
+    share = min(float(overlap), _MOST_OVERLAP)
+    if nearest == farthest:
+        return (zone_at(setup, max(nearest, float(nearest_focus(setup)))),)
+    layer = _Layer(setup, nearest, farthest, MOST_POSITIONS, (), share)
+    for count, zone in enumerate(layer.chain(setup), 1):
+        if zone.near <= nearest * (1 + _HAIR):
+            layer = replace(layer, count=count)
+            return layer.zones(layer.smallest_circle(float(setup.coc)))
+    return None
+
+
+_MOST_OVERLAP = 0.9
+
+
+def hyperfocal_home(setup: Setup) -> Zone:
+    """The one position that holds most with infinity in it: the hyperfocal distance."""
+    return zone_at(setup, float(hyperfocal(setup)))
+
+
+@dataclass(frozen=True, slots=True)
+class Walk:
+    """A subject coming through a zone. Times in s, 0 or more; ``press_at`` mm from the sensor."""
+
+    inside: float
+    press_at: float
+    late_by: float
+
+
+def walk_through(zone: Zone, speed: float, lag: float = 0.0) -> Walk:
+    """How long a walker who comes straight on stays in a zone, and where to press.
+
+    ``speed``: mm/s, above 0. ``lag``: s from the wish to the exposure, 0 or more. To catch them
+    at the focus, press when they are still ``speed · lag`` beyond it; ``late_by`` is how far past
+    the focus they have come if one presses as they reach it, mm. inf inside a zone without end.
+    """
+    require_positive("speed", speed, "speed")
+    require_positive("lag", lag, "lag", zero=True)
+    return Walk(
+        inside=(zone.far - zone.near) / speed,
+        press_at=zone.focus + speed * lag,
+        late_by=speed * lag,
+    )
