@@ -116,5 +116,5 @@ CIRCLE_FROM_PRINT = (
 
 # The angle of a unit-focusing 50 mm lens that turns 90° from infinity to 1 m (thin lens, by hand):
 # u + v = D, so u² − Du + Df = 0; extension v − f = f²/(u − f).
-# 1 m: u = 947.2136, v − f = 2.786404 mm; 2 m: u = 1948.6833, 1.316701 mm, hence 42.5289°.
-UNIT_RING = ((50, 90, 1000), 2000, Reference("42.5289"))
+# 1 m: u = 947.2136, v − f = 2.786405 mm; 2 m: u = 1948.6833, 1.316702 mm, hence 42.5291°.
+UNIT_RING = ((50, 90, 1000), 2000, Reference("42.5291"))
