@@ -73,6 +73,16 @@ class Cone:
             require(x > 0, SubjectTooNear, "subject", depth, INSIDE_THE_LENS)
         return x
 
+    def blur(self, subject: npt.ArrayLike) -> Any:
+        """Equation (2) for a subject that far from the sensor, mm."""
+        if isinstance(subject, (float, int)) and isinstance(self.origin, float):
+            x = subject - self.origin
+            if x > 0:
+                return self.pupil * abs(self.reach / x - self.sharp)
+        arm = self.reach / self.from_pupil(subject)
+        arm -= self.sharp
+        return np.asarray(self.pupil * np.abs(arm))
+
     def near_limit(self, circle: Any) -> Any:
         """The nearest distance blurred to no more than ``circle``, mm from the sensor."""
         return self.origin + self.reach / (self.sharp + circle / self.pupil)

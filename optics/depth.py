@@ -38,6 +38,7 @@ __all__ = [
     "hyperfocal",
     "image_scale",
     "limits",
+    "sharp_distance",
     "size_at_subject",
     "total_blur",
     "working_f_number",
@@ -65,10 +66,7 @@ def blur_disc(setup: Setup, subject: npt.ArrayLike, focus: npt.ArrayLike) -> Arr
     pupil, the focus at least 4f + hiatus. Returns mm. Broadcasts.
     Raises NotANumber, FocusTooNear, SubjectTooNear.
     """
-    cone = Cone.at(setup, magnification(setup, focus))
-    arm = cone.reach / cone.from_pupil(subject)
-    arm -= cone.sharp
-    return plain(cone.pupil * np.abs(arm))
+    return plain(Cone.at(setup, magnification(setup, focus)).blur(subject))
 
 
 def total_blur(setup: Setup, subject: npt.ArrayLike, focus: npt.ArrayLike) -> Array | float:
@@ -78,13 +76,25 @@ def total_blur(setup: Setup, subject: npt.ArrayLike, focus: npt.ArrayLike) -> Ar
     lens's disc is taken as independent of them and added in quadrature, within 3 % of the product
     of two discs' transfer functions. Whatever ``setup.diffraction`` says. As ``blur_disc``.
     """
-    waves = np.asarray(combine(blur_disc(setup, subject, focus), working_f_number(setup, focus)))
+    ring = magnification(setup, focus)
+    waves = combine(Cone.at(setup, ring).blur(subject), _working(setup, ring))
+    if isinstance(waves, float) and setup.plain:
+        return math.hypot(waves, float(setup.lens_disc)) if setup.lens_disc else waves
     return plain(np.hypot(waves, setup.lens_disc) if np.any(setup.lens_disc) else waves)
 
 
 def counted_blur(setup: Setup, subject: npt.ArrayLike, focus: npt.ArrayLike) -> Array | float:
     """The blur that *holds* is judged by: total with ``setup.diffraction``, else geometric."""
     return (total_blur if setup.diffraction else blur_disc)(setup, subject, focus)
+
+
+def sharp_distance(setup: Setup, focus: npt.ArrayLike) -> Array | float:
+    """The distance that is sharp with the ring at ``focus``: the same but for a focus shift.
+
+    mm from the sensor; inf if a shift has put it past infinity. Broadcasts. As ``limits``.
+    """
+    cone = Cone.at(setup, magnification(setup, focus))
+    return plain(cone.far_limit(0.0))
 
 
 def image_scale(setup: Setup, subject: npt.ArrayLike, focus: npt.ArrayLike) -> Array | float:
@@ -116,8 +126,8 @@ def working_f_number(setup: Setup, focus: npt.ArrayLike) -> Array | float:
     return plain(_working(setup, magnification(setup, focus)))
 
 
-def _working(setup: Setup, ring: npt.ArrayLike) -> Array:
-    return np.asarray(setup.f_number * (1.0 + np.asarray(ring) / setup.pupil_ratio))
+def _working(setup: Setup, ring: Array | float) -> Array | float:
+    return setup.f_number * (1.0 + ring / setup.pupil_ratio)
 
 
 def allowed_defocus(setup: Setup, focus: npt.ArrayLike) -> Array | float:
@@ -129,7 +139,7 @@ def allowed_defocus(setup: Setup, focus: npt.ArrayLike) -> Array | float:
     return plain(_allowed(setup, magnification(setup, focus)))
 
 
-def _allowed(setup: Setup, ring: npt.ArrayLike) -> Array:
+def _allowed(setup: Setup, ring: Array | float) -> Array:
     if not setup.diffraction:
         return np.asarray(setup.coc)
     with np.errstate(invalid="ignore"):

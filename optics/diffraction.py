@@ -7,6 +7,10 @@ alike, so ``defocus_within`` undoes ``combine`` to rounding. Within 1e-6 of the 
 
 from __future__ import annotations
 
+import math
+from bisect import bisect_right
+from functools import cache
+
 import numpy as np
 import numpy.typing as npt
 
@@ -40,6 +44,9 @@ def combine(defocus: npt.ArrayLike, working_f_number: npt.ArrayLike) -> Array | 
     """
     require_positive("defocus", defocus, "defocus", zero=True)
     require_positive("working_f_number", working_f_number, "working f-number")
+    if isinstance(defocus, float) and isinstance(working_f_number, float):
+        defocuses, discs = _rising()
+        return working_f_number * _straight(defocus / working_f_number, defocuses, discs)
     return plain(_combine(np.asarray(defocus), np.asarray(working_f_number)))
 
 
@@ -60,6 +67,32 @@ def defocus_within(total: npt.ArrayLike, working_f_number: npt.ArrayLike) -> Arr
     working = np.asarray(working_f_number)
     wanted = np.asarray(total) / working * (1.0 + _HAIR)  # rounding must not make it too little
     return plain(working * np.interp(wanted, curve.disc, curve.defocus, left=np.nan))
+
+
+@cache
+def _rising() -> tuple[list[float], list[float]]:
+    """The table's columns as lists: a single number is found in them without arrays."""
+    curve = table()
+    return curve.defocus.tolist(), curve.disc.tolist()
+
+
+def _straight(at: float, places: list[float], values: list[float]) -> float:
+    """``numpy.interp`` for one number: nan before the first place, the last value past the last."""
+    stretch = bisect_right(places, at)
+    if stretch == 0 or at != at:
+        return math.nan
+    if stretch == len(places):
+        return values[-1]
+    low, high = places[stretch - 1], places[stretch]
+    start = values[stretch - 1]
+    return start + (at - low) / (high - low) * (values[stretch] - start)
+
+
+def defocus_within_plain(total: float, working_f_number: float) -> float:
+    """``defocus_within`` for plain, checked numbers: planning asks for it many times over."""
+    defocuses, discs = _rising()
+    wanted = total / working_f_number * (1.0 + _HAIR)
+    return working_f_number * _straight(wanted, discs, defocuses)
 
 
 def pencil(defocus: npt.ArrayLike, working_f_number: npt.ArrayLike) -> Array | float:

@@ -22,6 +22,9 @@ from optics.errors import OutOfRange, require_order, require_positive
 from optics.setup import Setup
 from optics.zones import Zone
 
+_NONE = 1e-9
+"""A judgement error below this changes no share that anybody could count."""
+
 END_OF_STREET = 30_000.0
 """mm. Where subjects end when the band has none: beyond, a person is too small to be a subject."""
 
@@ -85,7 +88,7 @@ class _Stretch:
         """∫ over this stretch of the chance that the judged u falls into ``turned``."""
         if self.length == 0:
             return 0.0
-        if error == 0:
+        if error < _NONE:
             return self.within(turned).length
         return _below(self, turned.high, error) - _below(self, turned.low, error)
 

@@ -1,15 +1,21 @@
-"""Ways to place the focus. Each returns a ring setting, mm from the sensor."""
+"""Ways to place the focus. Each returns a ring setting, mm from the sensor.
+
+``schools`` has them again with what each holds and costs on one scene.
+"""
 
 from __future__ import annotations
 
 import math
+from collections.abc import Callable
+from dataclasses import dataclass, replace
 
-import numpy as np
-
-from optics.depth import blur_disc
-from optics.errors import FocusTooNear, NotANumber, SubjectTooNear, WrongOrder
+from optics.depth import blur_disc, hyperfocal
+from optics.errors import FocusTooNear, SubjectTooNear, require_order, require_positive
+from optics.frame import Camera, depth_along_ground, ground
 from optics.lens import focus_of, magnification
 from optics.setup import Setup
+from optics.window import far_ring, near_rings
+from optics.zones import Zone, steps
 
 _MOST_STEPS = 60
 _HAIR = 1e-9
@@ -18,7 +24,7 @@ _HAIR = 1e-9
 def between(setup: Setup, near: float, far: float) -> float:
     """The focus at which both ends have the same geometric blur, mm from the sensor.
 
-    By equation (2) of ``depth``, 2m = q(1/x_near + 1/x_far): the middle of the two in 1/distance
+    By equation (2) of ``cone``, 2m = q(1/x_near + 1/x_far): the middle of the two in 1/distance
     from the entrance pupil, which itself moves a little as the ring turns. Solved by Newton's
     steps from infinity, which close in from one side only. The f-number plays no part.
 
@@ -26,11 +32,7 @@ def between(setup: Setup, near: float, far: float) -> float:
     Raises NotANumber, SubjectTooNear, WrongOrder; FocusTooNear if the ends lie so near that the
     lens cannot be focused between them.
     """
-    for name, distance in (("near", near), ("far", far)):
-        if math.isnan(distance):
-            raise NotANumber(name, distance, "The distance is not a number.")
-    if near > far:
-        raise WrongOrder("near", near, "The near end lies beyond the far end.")
+    require_order(near, far)
     if near == far and (math.isinf(near) or not setup.focus_shift):
         magnification(setup, near)  # raises if the lens cannot focus there
         return near
@@ -58,4 +60,127 @@ def between(setup: Setup, near: float, far: float) -> float:
 
 def worst_blur(setup: Setup, near: float, far: float, focus: float) -> float:
     """The larger of the blurs at the two ends, mm: nothing between them is blurred more."""
-    return float(np.max(blur_disc(setup, np.array((near, far)), focus)))
+    return max(float(blur_disc(setup, near, focus)), float(blur_disc(setup, far, focus)))
+
+
+def infinity(setup: Setup, margin: float = 1.0) -> float:
+    """Infinity, with something to spare: its blur is the circle ÷ ``margin``.
+
+    The hyperfocal distance of that stricter circle, mm from the sensor; inf where diffraction
+    leaves nothing to spare. ``margin``: 1 or more, and 1 is the hyperfocal distance itself.
+    Raises NotANumber, OutOfRange.
+    """
+    require_positive("margin", margin, "margin")
+    return float(hyperfocal(replace(setup, coc=float(setup.coc) / margin)))
+
+
+def subject_first(setup: Setup, depth: float) -> float:
+    """The ring setting that makes one subject sharpest: its own depth, but for a focus shift.
+
+    ``depth``: mm from the sensor, up to inf. Raises NotANumber, FocusTooNear, SubjectTooNear.
+    """
+    return between(setup, depth, depth)
+
+
+THIRD = 1.0 / 3.0
+
+
+def third_up(camera: Camera, row: float = THIRD) -> float | None:
+    """The depth of the ground a third of the way up the picture; None above the horizon.
+
+    The rule of thumb taken at its word. ``camera.focus`` is not used: focusing there changes a
+    little what a row looks at, and the setting that agrees with itself is found. ``row``: 0 is the
+    lower edge of the picture, 1 the upper. Raises as ``frame.ground``.
+    """
+    return _self_consistent(camera, lambda aimed: float(ground(aimed, row).depth))
+
+
+def third_along(camera: Camera, near: float, far: float, share: float = THIRD) -> float | None:
+    """The depth of the ground a third of the way from ``near`` to ``far``; None if far is inf.
+
+    What others mean by the same words. ``near`` ≤ ``far``: level distances from the pupil along
+    the ground, mm. ``camera.focus`` is not used. Raises NotANumber, WrongOrder, SubjectTooNear.
+    """
+    require_order(near, far)
+    if math.isinf(far):
+        return None
+    there = near + share * (far - near)
+    return _self_consistent(camera, lambda aimed: float(depth_along_ground(aimed, there)))
+
+
+_SETTLED = 1e-10
+
+
+def _self_consistent(camera: Camera, depth_seen: Callable[[Camera], float]) -> float | None:
+    """The depth that a camera sees when it is focused at that depth; None if that is infinity."""
+    focus = math.inf
+    for _ in range(_MOST_STEPS):
+        seen = depth_seen(replace(camera, focus=focus))
+        if math.isinf(seen):
+            return None
+        if abs(seen - focus) <= _SETTLED * seen:
+            break
+        focus = seen
+    return focus
+
+
+def frames(setup: Setup, near: float, far: float, overlap: float = 0.0) -> tuple[Zone, ...] | None:
+    """Several frames: the fewest settings whose zones cover near…far, nearest first.
+
+    ``overlap``: the share of each zone, in 1/distance, that its neighbour holds too, 0 to 0.9. None
+    if more than 200 would be needed. See ``zones.steps``.
+    """
+    return steps(setup, near, far, overlap)
+
+
+def insurance_for_distance(setup: Setup, depth: float, unsure: float) -> tuple[Zone, ...] | None:
+    """The fewest settings of which one is right for a subject whose distance is unsure.
+
+    ``unsure``: how far the depth may be off, as a share, 0 or more: from depth ÷ (1 + unsure) to
+    depth × (1 + unsure). As ``frames``: each zone holds the subject if it stands in it.
+    """
+    require_positive("unsure", unsure, "doubt", zero=True)
+    return steps(setup, depth / (1.0 + unsure), depth * (1.0 + unsure))
+
+
+@dataclass(frozen=True, slots=True)
+class Insurance:
+    """Ring settings of which one is right, nearest first; mm from the sensor, inf at or past it.
+
+    ``spare``: how much of the window is left over with the last of them, as a share of it.
+    """
+
+    settings: tuple[float, ...]
+    spare: float
+
+
+_MOST_FRAMES = 200
+
+
+def insurance_for_method(setup: Setup, near: float, far: float, error: float) -> Insurance | None:
+    """The fewest settings of which one puts the ring into the window for near…far.
+
+    ``error``: how far off the way of focusing may leave the ring, to either side, in 1/distance
+    (1/mm; 0.0001 is a tenth of a dioptre); 0 or more. A ring moves with magnification, f/distance
+    to first order, so the window is as wide everywhere in it: settings a window apart, the outer
+    ones half a window inside the error. None if no setting holds both ends, or more than 200
+    would be needed. Raises as ``between``.
+    """
+    require_order(near, far)
+    require_positive("error", error, "error of focusing", zero=True)
+    farthest, nearest = near_rings(setup, near)[0], far_ring(setup, far)
+    width = nearest - farthest
+    if math.isnan(width) or width <= 0:
+        return None
+    reach = 2.0 * float(setup.focal_length) * error
+    count = max(math.ceil(reach / width * (1 - _HAIR)), 1)
+    if count > _MOST_FRAMES:
+        return None
+    middle = 0.5 * (nearest + farthest)
+    step = min(width, reach / count) if count > 1 else 0.0
+    offsets = [(at - 0.5 * (count - 1)) * step for at in range(count)]
+    rings = [min(middle + offset, 1.0) for offset in reversed(offsets)]
+    return Insurance(
+        settings=tuple(float(focus_of(setup, ring)) for ring in rings),
+        spare=1.0 - reach / (count * width),
+    )

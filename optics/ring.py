@@ -313,7 +313,8 @@ def between_readings(ring: Ring, setup: Setup, one: float, other: float) -> Betw
     """Focus on the near thing, then on the far one, reading the distance each time.
 
     ``one``, ``other``: mm from the sensor, in either order, up to inf. The ring goes half way
-    between their angles (``Ring.halfway``). ``setup.f_number`` is not used. Raises NotANumber, OutOfRange, FocusTooNear, SubjectTooNear.
+    between their angles (``Ring.halfway``). ``setup.f_number`` is not used.
+    Raises NotANumber, OutOfRange, FocusTooNear, SubjectTooNear.
     """
     for distance in (one, other):
         if math.isnan(distance):

@@ -14,7 +14,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from optics.aperture import FULL, Series, exact, neighbours
+from optics.aperture import FULL, Series, exact
 from optics.depth import blur_disc
 from optics.errors import OutOfRange, require_order, require_positive
 from optics.formats import Format
@@ -166,12 +166,11 @@ def engraved_mark(f_number: float, engraved: float, wanted: float, marks: Series
 
     ``engraved``, ``wanted``: circles, mm. ``marks``: the series engraved. Raises OutOfRange.
     """
-    wanted_number = exact(f_number) * 2.0 ** (-0.5 * stops_tighter(engraved, wanted))
+    wanted_number = float(exact(f_number) * 2.0 ** (-0.5 * stops_tighter(engraved, wanted)))
     for name in reversed(marks.names):
         if exact(name) <= wanted_number * (1 + 1e-9):
             return float(name)
-    wider = neighbours(wanted_number).wider
-    return float(wider) if wider is not None else wanted_number
+    return wanted_number
 
 
 @dataclass(frozen=True, slots=True)

@@ -16,11 +16,12 @@ import math
 from collections.abc import Callable
 from dataclasses import dataclass
 
-from optics.cone import INSIDE_THE_LENS
-from optics.diffraction import MOST_ALLOWED, defocus_within
+from optics.cone import INSIDE_THE_LENS, Cone
+from optics.diffraction import MOST_ALLOWED, combine, defocus_within_plain
 from optics.errors import SubjectTooNear, require_number, require_order
 from optics.lens import focus_of, nearest_focus
 from optics.setup import Setup
+from optics.wave import table
 
 _MOST_STEPS = 80
 _FAR, _NEAR = 1.0, -1.0
@@ -48,7 +49,7 @@ def allowed_at(setup: Setup, ring: float) -> float:
     if left < 0:
         return math.nan
     working = float(setup.f_number) * (1.0 + ring / float(setup.pupil_ratio))
-    return float(defocus_within(math.sqrt(left), working))
+    return defocus_within_plain(math.sqrt(left), working)
 
 
 def focus_with_far_limit(setup: Setup, distance: float) -> float:
@@ -76,6 +77,8 @@ def focus_with_near_limit(setup: Setup, distance: float) -> float:
 def far_ring(setup: Setup, distance: float) -> float:
     """``focus_with_far_limit`` as a magnification."""
     quadratic = _Quadratic.of(setup, distance)
+    if setup.diffraction and (last := last_ring(setup)) < quadratic.sharp_ring:
+        return _held_before(setup, distance, quadratic, last)[1]
 
     def ring_for(circle: float) -> float:
         ring = quadratic.rings(_FAR * circle)[0]
@@ -87,6 +90,8 @@ def far_ring(setup: Setup, distance: float) -> float:
 def near_rings(setup: Setup, distance: float) -> tuple[float, float]:
     """The magnifications of ``focus_with_near_limit`` and of the closer setting; nan if none."""
     quadratic = _Quadratic.of(setup, distance)
+    if setup.diffraction and (last := last_ring(setup)) < quadratic.sharp_ring:
+        return _held_before(setup, distance, quadratic, last)
     first = _settled(setup, lambda circle: quadratic.rings(_NEAR * circle)[0])
     if math.isnan(first) or first > _CLOSEST:
         return math.nan, math.nan
@@ -95,6 +100,55 @@ def near_rings(setup: Setup, distance: float) -> tuple[float, float]:
         for _ in range(_MOST_STEPS):
             closer = quadratic.rings(_NEAR * allowed_at(setup, closer))[1]
     return first, closer if closer <= _CLOSEST else math.nan
+
+
+def last_ring(setup: Setup) -> float:
+    """The magnification at which diffraction and the lens alone make the circle; nothing holds
+    with the ring closer. Below 0 if nothing holds even at infinity."""
+    left = max(float(setup.coc) ** 2 - float(setup.lens_disc) ** 2, 0.0)
+    at_infinity = float(setup.f_number) * float(table().disc[0])
+    return float(setup.pupil_ratio) * (math.sqrt(left) / at_infinity - 1.0)
+
+
+def _held_before(
+    setup: Setup, distance: float, quadratic: _Quadratic, last: float
+) -> tuple[float, float]:
+    """Where a distance holds that is only sharp where nothing holds any more: focusing closer
+    brings less defocus and more diffraction. From and to which magnification; nan for nowhere."""
+    first = quadratic.rings(_NEAR * MOST_ALLOWED * float(setup.coc))[0]
+    past = -0.5 * float(setup.pupil_ratio)  # no ring goes that far past infinity
+    low, high = (0.0 if math.isnan(first) else min(max(first, past), 0.0)), min(last, _CLOSEST)
+    if high <= low:
+        return math.nan, math.nan
+
+    def excess(ring: float) -> float:
+        working = float(setup.f_number) * (1.0 + ring / float(setup.pupil_ratio))
+        defocus = Cone.at(setup, ring).blur(distance)
+        waves = float(combine(defocus, working))
+        return math.hypot(waves, float(setup.lens_disc)) - float(setup.coc)
+
+    best = _lowest(excess, low, high)
+    if excess(best) > 0:
+        return math.nan, math.nan
+    return _crossing(excess, best, low), _crossing(excess, best, high)
+
+
+def _lowest(function: Callable[[float], float], low: float, high: float) -> float:
+    """Where a function with one valley is least: thirds."""
+    for _ in range(_MOST_STEPS):
+        left, right = low + (high - low) / 3.0, high - (high - low) / 3.0
+        low, high = (low, right) if function(left) <= function(right) else (left, high)
+    return 0.5 * (low + high)
+
+
+def _crossing(excess: Callable[[float], float], held: float, lost: float) -> float:
+    """Where between a ring that holds and one that does not the change comes; ``lost`` if not."""
+    if excess(lost) <= 0:
+        return lost
+    for _ in range(_MOST_STEPS):
+        middle = 0.5 * (held + lost)
+        held, lost = (middle, lost) if excess(middle) <= 0 else (held, middle)
+    return held
 
 
 @dataclass(frozen=True, slots=True)
@@ -117,6 +171,12 @@ class _Quadratic:
             raise SubjectTooNear("distance", distance, INSIDE_THE_LENS)
         per_circle = float(setup.f_number) / f
         return cls(f, 1.0 / room, per_circle, pupil_behind, float(setup.focus_shift) / f)
+
+    @property
+    def sharp_ring(self) -> float:
+        """The magnification at which the distance itself is sharp, 1 at most."""
+        sharp = self.rings(0.0)[0]
+        return min(sharp, _CLOSEST) if sharp == sharp else _CLOSEST
 
     def rings(self, signed_circle: float) -> tuple[float, float]:
         """Both roots as ring magnifications, the smaller first; nan where there is none."""

@@ -162,8 +162,10 @@ class _Layer:
 
     def _next(self, setup: Setup, boundary: float) -> Zone | None:
         """The position whose far limit is the boundary; the closest one if none is near enough."""
+        if boundary <= float(nearest_focus(setup)):
+            return None
         focus = focus_with_far_limit(setup, boundary)
-        if math.isnan(focus) or boundary <= float(nearest_focus(setup)):
+        if math.isnan(focus):
             return None
         zone = zone_at(setup, focus)
         # Its own far limit, but for rounding: so that chains of zones meet to the last figure.

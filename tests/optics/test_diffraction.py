@@ -106,6 +106,12 @@ class CombineTest(unittest.TestCase):
         # The curve starts level: near no defocus at all, its inverse has half the figures.
         self.assertAlmostEqual(again, defocus, delta=1e-9 * defocus + 1e-7 * f_number)
 
+    @given(st.floats(1, 45), st.floats(0, 200))
+    def test_plain_numbers_take_a_shorter_way_to_the_same(self, n: float, total: float) -> None:
+        found = diffraction.defocus_within_plain(total, n)
+        same = float(diffraction.defocus_within(total, n))
+        np.testing.assert_allclose(found, same, rtol=1e-12)
+
     @given(st.floats(1, 45), st.floats(0, 0.2), st.floats(1.001, 3))
     def test_more_of_either_is_more(self, f_number: float, defocus: float, more: float) -> None:
         less = float(diffraction.combine(defocus, f_number))
