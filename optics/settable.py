@@ -9,8 +9,14 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
+from enum import StrEnum
 
+from optics.depth import limits
+from optics.errors import require_number
+from optics.lens import nearest_focus
+from optics.setup import Setup
 from optics.units import FEET, METRES, MM_PER_FOOT, MM_PER_INCH
+from optics.window import Window
 
 COARSE = 2
 """Figures that a hand sets on a ring without thinking."""
@@ -134,3 +140,91 @@ def inside(near: float, far: float, system: str = METRES) -> Span:
         if 1 / rounded_near - 1 / rounded_far > _LEAST_KEPT * whole:
             return Span(rounded_near, rounded_far, figures)
     return Span(near, far, FINE)
+
+
+RING_METRES = tuple(
+    1000.0 * d
+    for d in (
+        0.2, 0.25, 0.3, 0.35, 0.4, 0.45, 0.5, 0.6, 0.7, 0.8, 0.9, 1, 1.2, 1.5, 2, 2.5, 3, 4, 5, 7,
+        10, 15, 20, 30, 50, 100,
+    )
+)  # fmt: skip
+RING_FEET = tuple(
+    MM_PER_FOOT * d
+    for d in (
+        0.75, 1, 1.25, 1.5, 1.75, 2, 2.5, 3, 3.5, 4, 5, 6, 7, 8, 10, 12, 15, 20, 25, 30, 50, 100,
+        200,
+    )
+)  # fmt: skip
+"""Distances as rings carry them, mm: what a hand sets without reading between marks. Infinity is on
+every ring, and not in the lists. Source: [rings] in docs/references.md."""
+
+RINGS = {METRES: RING_METRES, FEET: RING_FEET}
+
+
+def ring_at_least(distance: float, ring: tuple[float, ...] = RING_METRES) -> float:
+    """The nearest engraved mark not nearer than ``distance``, mm: safe for the far end. inf past
+    the last mark."""
+    return next((mark for mark in ring if mark >= distance * (1 - _HAIR)), math.inf)
+
+
+def ring_at_most(distance: float, ring: tuple[float, ...] = RING_METRES) -> float | None:
+    """The farthest engraved mark not beyond ``distance``, mm: safe for the near end. None before
+    the first mark."""
+    if math.isinf(distance):
+        return math.inf
+    return next((mark for mark in reversed(ring) if mark <= distance * (1 + _HAIR)), None)
+
+
+class Safe(StrEnum):
+    """Which way a setting is rounded, so that what matters still holds."""
+
+    FAR = "far"
+    """Infinity, or the farthest mark, must hold: never nearer than the ideal."""
+    NEAR = "near"
+    """The nearest mark must hold: never farther than the ideal."""
+    BOTH = "both"
+    """Within the window of both; the closest to the ideal in 1/distance."""
+
+
+@dataclass(frozen=True, slots=True)
+class OnRing:
+    """An engraved mark to set, and what holds there.
+
+    ``focus``: mm, up to inf. ``held``: whether it is safe for the case; where no mark is, ``focus``
+    is the ideal itself. ``near``, ``far``: the limits there, mm; nan where nothing holds.
+    """
+
+    focus: float
+    held: bool
+    near: float
+    far: float
+
+
+def on_ring(
+    setup: Setup,
+    focus: float,
+    safe: Safe = Safe.FAR,
+    window: Window | None = None,
+    system: str = METRES,
+) -> OnRing:
+    """Round a focus distance to a mark that rings carry, towards safety for the case.
+
+    ``focus``: the ideal, mm from the sensor, up to inf. ``window``: for Safe.BOTH. The limits are
+    worked out for the rounded setting. Raises NotANumber, FocusTooNear.
+    """
+    ring = RINGS[system]
+    require_number("focus", focus, "focus")
+    least = float(nearest_focus(setup))
+    chosen: float | None
+    if safe is Safe.FAR:
+        chosen = ring_at_least(focus, ring)
+    elif safe is Safe.NEAR:
+        chosen = ring_at_most(focus, ring)
+    else:
+        inside = [m for m in (*ring, math.inf) if window is not None and window.holds(m)]
+        chosen = min(inside, key=lambda m: abs(1 / m - 1 / focus), default=None)
+    held = chosen is not None and chosen >= least
+    where = focus if chosen is None or not held else chosen
+    there = limits(setup, where)
+    return OnRing(where, held, float(there.near), float(there.far))

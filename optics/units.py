@@ -1,33 +1,65 @@
 """Lengths as people write them, and back: text ↔ millimetres.
 
-Understood: ``1.3``, ``1,3 m``, ``130 cm``, ``4ft``, ``4' 3"``, ``4 ft 3 1/2 in``, ``inf``, ``∞``.
-A bare number is in the unit the user has chosen.
+Understood: ``1.3``, ``1,3 m``, ``1 m 30``, ``130 cm``, ``4ft``, ``4' 3"``, ``4 ft 3 1/2 in``,
+``2 yd``, ``6 paces``, ``1½ arms``, ``about 3 m``, ``~3 m``, ``inf``, ``∞``. A bare number is in the
+unit the user has chosen. Paces and arms are as long as the user's own (``Measures``).
 """
 
 from __future__ import annotations
 
 import math
 import re
+from dataclasses import dataclass
 from fractions import Fraction
 from functools import lru_cache
 
-from optics.errors import NotANumber, NotUnderstood
+from optics.errors import NotANumber, NotUnderstood, require_positive
 
 MM_PER_INCH = 25.4
 """Exact since 1959: the international inch. Source: [inch] in docs/references.md."""
 MM_PER_FOOT = 12 * MM_PER_INCH
 
+MM_PER_YARD = 3 * MM_PER_FOOT
+
 METRES = "m"
 FEET = "ft"
 SYSTEMS = (METRES, FEET)
-"""The units a user can choose to read and to type in."""
+"""The units a screen speaks in: grids of distances to set, and axes, are made for these."""
+CENTIMETRES, MILLIMETRES, INCHES, YARDS = "cm", "mm", "in", "yd"
+PACES, ARMS = "pace", "arm"
+UNITS = (METRES, CENTIMETRES, MILLIMETRES, FEET, INCHES, YARDS, PACES, ARMS)
+"""Every unit that can be written and typed."""
+
+
+@dataclass(frozen=True, slots=True)
+class Measures:
+    """A person's own measures, mm, above 0. Raises NotANumber, OutOfRange.
+
+    ``pace``: one step of a steady walk. ``arm``: from the eye to the thumb of a stretched arm.
+    """
+
+    pace: float = 750.0
+    arm: float = 650.0
+
+    def __post_init__(self) -> None:
+        require_positive("pace", self.pace, "length of a pace")
+        require_positive("arm", self.arm, "length of an arm")
+
+    def mm_per(self, unit: str) -> float:
+        """The length of a unit of ``UNITS``, mm."""
+        own = {PACES: self.pace, ARMS: self.arm}
+        return own[unit] if unit in own else _MM_PER[unit]
+
+
+USUAL = Measures()
 
 _MM_PER = {
-    "mm": 1.0,
-    "cm": 10.0,
-    "m": 1000.0,
-    "in": MM_PER_INCH,
-    "ft": MM_PER_FOOT,
+    MILLIMETRES: 1.0,
+    CENTIMETRES: 10.0,
+    METRES: 1000.0,
+    INCHES: MM_PER_INCH,
+    FEET: MM_PER_FOOT,
+    YARDS: MM_PER_YARD,
 }
 _SPELLINGS = {
     "mm": ("mm", "millimetre", "millimetres", "millimeter", "millimeters"),
@@ -35,6 +67,9 @@ _SPELLINGS = {
     "m": ("m", "metre", "metres", "meter", "meters"),
     "in": ("in", "inch", "inches", '"', "''"),
     "ft": ("ft", "foot", "feet", "'"),
+    "yd": ("yd", "yds", "yard", "yards"),
+    "pace": ("pace", "paces", "step", "steps"),
+    "arm": ("arm", "arms"),
 }
 _UNIT_OF = {spelling: unit for unit, spellings in _SPELLINGS.items() for spelling in spellings}
 _INFINITY = {"inf", "infinity", "∞", "oo"}
@@ -44,19 +79,23 @@ _LONGEST_TEXT = 40
 
 _NUMBER = r"(\d+(?:[.,]\d*)?|[.,]\d+)"
 _FRACTION = r"(?:(\d+)\s*/\s*(\d+))"
+_ABOUT = re.compile(r"^(?:~|≈|about|roughly|some|ca?\.?)(?=[\s\d.,½¼¾])\s*")
 _PART = re.compile(rf"\s*(?:{_FRACTION}|{_NUMBER}(?:\s+{_FRACTION})?)\s*([a-z]+|''|['\"])?\s*")
+
+_COUNTED = (PACES, ARMS)
+"""Units that are words: one pace, two paces."""
 
 EXAMPLES = "Write it as 1.3, 130 cm, 4ft, 4' 3\" or inf."
 
 
 @lru_cache(maxsize=4096)
-def parse(text: str, system: str = METRES) -> float:
+def parse(text: str, system: str = METRES, measures: Measures = USUAL) -> float:
     """The length that ``text`` means, mm; ``math.inf`` for infinity. Never negative.
 
-    ``system``: the unit of a bare number, "m" or "ft".
+    ``system``: the unit of a bare number, one of ``UNITS``. ``measures``: the user's own.
     Raises NotUnderstood with the text and a sentence saying what was not understood.
     """
-    cleaned = text.translate(_QUOTES).strip().lower()
+    cleaned = _ABOUT.sub("", text.translate(_QUOTES).strip().lower())
     for sign, spelled in _FRACTIONS.items():
         cleaned = cleaned.replace(sign, spelled)
     if not cleaned:
@@ -70,15 +109,31 @@ def parse(text: str, system: str = METRES) -> float:
     parts = _parts(text, cleaned, system)
     if len(parts) == 1:
         value, unit = parts[0]
-        return value * _MM_PER[unit]
+        return value * measures.mm_per(unit)
     (feet, feet_unit), (inches, inch_unit) = parts
+    if (feet_unit, inch_unit) == (METRES, CENTIMETRES):
+        return _metres_and_centimetres(text, feet, inches)
     if feet_unit != "ft" or inch_unit != "in":
-        raise NotUnderstood("text", text, f"Only feet and inches go together. {EXAMPLES}")
+        sentence = f"Only feet and inches, or metres and centimetres, go together. {EXAMPLES}"
+        raise NotUnderstood("text", text, sentence)
     if inches >= 12:
         raise NotUnderstood("text", text, f"{inches:g} inches are a foot or more: carry them over.")
     if feet != int(feet):
         raise NotUnderstood("text", text, "With inches given, the feet must be whole.")
     return feet * MM_PER_FOOT + inches * MM_PER_INCH
+
+
+def _metres_and_centimetres(text: str, metres: float, centimetres: float) -> float:
+    if centimetres >= 100:
+        sentence = f"{centimetres:g} centimetres are a metre or more: carry them over."
+        raise NotUnderstood("text", text, sentence)
+    if metres != int(metres):
+        raise NotUnderstood("text", text, "With centimetres given, the metres must be whole.")
+    return metres * 1000.0 + centimetres * 10.0
+
+
+_SMALLER = {FEET: INCHES, METRES: CENTIMETRES}
+"""What a second number without a unit means: 4' 3 and 1 m 30."""
 
 
 def _parts(text: str, cleaned: str, system: str) -> list[tuple[float, str]]:
@@ -97,7 +152,7 @@ def _parts(text: str, cleaned: str, system: str) -> list[tuple[float, str]]:
                 raise NotUnderstood("text", text, "A fraction cannot be over zero.")
             value += float(Fraction(int(top), int(bottom)))
         if word is None:
-            word = "in" if parts and parts[0][1] == "ft" else system
+            word = _SMALLER.get(parts[0][1], system) if parts else system
         elif word not in _UNIT_OF:
             raise NotUnderstood("text", text, f"The unit “{word}” is not known. {EXAMPLES}")
         parts.append((value, _UNIT_OF[word]))
@@ -107,7 +162,7 @@ def _parts(text: str, cleaned: str, system: str) -> list[tuple[float, str]]:
 
 def has_unit(text: str) -> bool:
     """Whether the text says its unit itself (or is infinity), so that no setting changes it."""
-    cleaned = text.translate(_QUOTES).strip().lower()
+    cleaned = _ABOUT.sub("", text.translate(_QUOTES).strip().lower())
     return cleaned in _INFINITY or bool(re.search(r"[a-z'\"]", cleaned))
 
 
@@ -125,24 +180,29 @@ def _digits(value: float, figures: int) -> str:
     return text.rstrip("0").rstrip(".") if "." in text else text
 
 
-def write(length: float, system: str = METRES, figures: int = 3) -> str:
+def write(length: float, system: str = METRES, figures: int = 3, measures: Measures = USUAL) -> str:
     """A length as text with its unit, in a form ``parse`` reads back.
 
-    ``length``: mm, 0 or more, inf as ``∞``. ``figures``: significant figures, 1 to 17. In feet,
-    below 10 ft, two figures mean whole inches (halves below 3 ft), three mean tenths of an inch,
-    more mean decimals of a foot.
+    ``length``: mm, 0 or more, inf as ``∞``. ``system``: one of ``UNITS``. ``figures``: significant
+    figures, 1 to 17. In feet, below 10 ft, two figures mean whole inches (halves below 3 ft),
+    three mean tenths of an inch, more mean decimals of a foot.
     Raises NotANumber.
     """
-    number, unit = write_parts(length, system, figures)
+    number, unit = write_parts(length, system, figures, measures)
     return f"{number} {unit}" if unit else number
 
 
-def write_parts(length: float, system: str = METRES, figures: int = 3) -> tuple[str, str]:
+def write_parts(
+    length: float, system: str = METRES, figures: int = 3, measures: Measures = USUAL
+) -> tuple[str, str]:
     """The number and the unit of ``write`` apart, so that a page can set them in two sizes."""
     if math.isnan(length):
         raise NotANumber("length", length, "The distance is not a number.")
     if math.isinf(length):
         return "∞", ""
+    if system not in SYSTEMS:
+        number = _digits(length / measures.mm_per(system), figures)
+        return number, system if system not in _COUNTED or number == "1" else f"{system}s"
     if system == FEET:
         return _write_feet(length, figures)
     if length < 9.5 and figures <= 3:

@@ -9,7 +9,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from optics import units
-from optics.errors import NotANumber, NotUnderstood
+from optics.errors import NotANumber, NotUnderstood, OutOfRange
 
 UNDERSTOOD = (
     ("1.3", "m", 1300),
@@ -33,6 +33,19 @@ UNDERSTOOD = (
     ("inf", "m", math.inf),
     (" ∞ ", "ft", math.inf),
     ("Infinity", "m", math.inf),
+    ("1,2 m", "ft", 1200),
+    ("1 m 30", "ft", 1300),
+    ("1m30cm", "m", 1300),
+    ("2 yd", "m", 1828.8),
+    ("1½ yards", "m", 1371.6),
+    ("6 paces", "m", 4500),
+    ("3 paces", "ft", 2250),
+    ("1.5 arms", "m", 975),
+    ("about 3 m", "m", 3000),
+    ("~ 12ft", "m", 3657.6),
+    ("c. 5", "m", 5000),
+    ("4", "pace", 3000),
+    ("30", "cm", 300),
 )
 NOT_UNDERSTOOD = (
     ("", "missing"),
@@ -43,7 +56,11 @@ NOT_UNDERSTOOD = (
     ("-3 m", "cannot be negative"),
     ("1/0 in", "over zero"),
     ("2.5' 3\"", "feet must be whole"),
-    ("3 m 2 cm", "Only feet and inches go together"),
+    ("3 m 2 ft", "Only feet and inches, or metres and centimetres, go together"),
+    ("1 m 130", "130 centimetres are a metre or more"),
+    ("1.5 m 20", "metres must be whole"),
+    ("cm", "is not understood"),
+    ("about", "is not understood"),
     ("1 2 3", "is not understood"),
     ("1.3 m?", "“?” is not understood"),
     ("nan", "is not understood"),
@@ -68,6 +85,22 @@ class UnitsTest(unittest.TestCase):
     def test_exact_text_comes_back(self, length: float, system: str, reader: str) -> None:
         again = units.parse(units.write(length, system, 17), reader)
         self.assertAlmostEqual(again / length, 1, delta=1e-14)
+
+    @given(st.floats(0.1, 1e7), st.sampled_from(units.UNITS), st.floats(400, 1100))
+    def test_own_measures_come_back(self, length: float, unit: str, pace: float) -> None:
+        own = units.Measures(pace=pace, arm=pace * 0.9)
+        again = units.parse(units.write(length, unit, 17, own), "m", own)
+        self.assertAlmostEqual(again / length, 1, delta=1e-14)
+
+    def test_own_measures(self) -> None:
+        own = units.Measures(pace=800, arm=700)
+        self.assertEqual(units.parse("3 paces", measures=own), 2400)
+        self.assertEqual(units.write(800, units.PACES, 2, own), "1 pace")
+        self.assertEqual(units.write(2000, units.PACES, 2, own), "2.5 paces")
+        self.assertEqual(units.write(1050, units.ARMS, 2, own), "1.5 arms")
+        self.assertEqual(units.write(1828.8, units.YARDS, 2), "2 yd")
+        with self.assertRaises(OutOfRange):
+            units.Measures(pace=0)
 
     @given(st.floats(30, 1e6), st.sampled_from(units.SYSTEMS), st.sampled_from([2, 3]))
     def test_short_text_comes_back_to_its_figures(
