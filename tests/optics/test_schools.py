@@ -1,0 +1,317 @@
+"""The schools of placing focus, against traced rays and each other; marks and their verdicts."""
+
+from __future__ import annotations
+
+import math
+import unittest
+from dataclasses import replace
+
+from hypothesis import assume, given
+from hypothesis import strategies as st
+
+from optics import Setup, depth, placement
+from optics.errors import NotANumber, OutOfRange, SubjectTooNear, WrongOrder
+from optics.formats import BY_KEY
+from optics.frame import Camera
+from optics.lens import nearest_focus
+from optics.marks import Ends, Look, Mark, Wish, Word, ends, judge, judge_best
+from optics.schools import (
+    ABOVE_THE_HORIZON,
+    NO_CAMERA,
+    NO_SETTING,
+    NO_THIRD_OF_INFINITY,
+    NOTHING_HOLDS,
+    NOTHING_MUST,
+    Placed,
+    Scene,
+    School,
+    at_setting,
+    compare,
+    place,
+)
+from tests.optics import rays
+from tests.optics.reference import values
+from tests.optics.test_depth import setups
+
+FULL_FRAME = BY_KEY["full-frame"]
+LOOK = Look(FULL_FRAME, 6000)
+SAMPLE = Setup(24, 11, 0.025)
+SALLOW_PIT = Scene(
+    SAMPLE,
+    (
+        Mark(1300, 65, name="Slate slab"),
+        Mark(4200, 210, name="Winch wheel"),
+        Mark(180000, 9000, name="Tip ridge"),
+        Mark(800, 40, Wish.FREE, name="Reed tuft"),
+    ),
+    LOOK,
+    camera=Camera(900, math.radians(15), 0, 24, 24, 36),
+)
+
+
+def traced_circles(setup: Setup, focus: float, subject: float) -> float:
+    """The blur of a subject in circles, by tracing rays."""
+    sensor = rays.sensor_behind_rear_plane(setup.focal_length, setup.hiatus, focus)  # type: ignore[arg-type]
+    blur = rays.blur(
+        float(setup.focal_length), float(setup.f_number), float(setup.pupil_ratio),
+        float(setup.hiatus), sensor, subject,
+    )  # fmt: skip
+    return blur / float(setup.coc)
+
+
+class PlacementTest(unittest.TestCase):
+    def test_infinity_with_a_margin(self) -> None:
+        fields, margin, expected = values.INFINITY_WITH_A_MARGIN
+        found = placement.infinity(Setup(*fields), margin)
+        self.assertAlmostEqual(found, expected.value, delta=expected.tolerance)
+        self.assertEqual(placement.infinity(SAMPLE), depth.hyperfocal(SAMPLE))
+
+    @given(setups, st.floats(1, 8))
+    def test_at_that_margin_infinity_is_so_much_sharper(self, setup: Setup, margin: float) -> None:
+        focus = placement.infinity(setup, margin)
+        assume(focus > 1.0001 * nearest_focus(setup))
+        blur = float(depth.blur_disc(setup, math.inf, focus))
+        self.assertAlmostEqual(blur * margin / setup.coc, 1, delta=1e-8)
+
+    def test_subject_first_allows_for_focus_shift(self) -> None:
+        shifted = replace(SAMPLE, focus_shift=0.02)
+        focus = placement.subject_first(shifted, 2000)
+        self.assertLess(focus, 2000)
+        self.assertAlmostEqual(float(depth.blur_disc(shifted, 2000, focus)), 0, 9)
+        self.assertAlmostEqual(float(depth.sharp_distance(shifted, focus)), 2000, 5)
+        self.assertEqual(depth.sharp_distance(shifted, math.inf), math.inf)
+        with self.assertRaises(NotANumber):
+            placement.subject_first(SAMPLE, math.nan)
+
+    def test_a_third_up_sees_itself(self) -> None:
+        camera = SALLOW_PIT.camera
+        assert camera is not None
+        focus = placement.third_up(camera)
+        assert focus is not None
+        # By hand, v = f(1 + m) with m = 24/(2177.3 − 24.27 − 24) = 0.011273: v = 24.2706.
+        # t = (1/2 − 1/3)·24/24.2706 = 0.164809; depth = 900/(0.258819 + 0.159193) + 24.27.
+        self.assertAlmostEqual(focus, 2177.3, delta=0.1)
+        self.assertIsNone(placement.third_up(camera, row=0.9))
+
+    def test_a_third_along(self) -> None:
+        camera = SALLOW_PIT.camera
+        assert camera is not None
+        focus = placement.third_along(camera, 1080, 5000)
+        # 1080 + 3920/3 = 2386.67 along; × cos 15° + 900 × sin 15° + v = 2305.34 + 232.94 + 24.23
+        self.assertAlmostEqual(focus or 0, 2562.5, delta=0.1)
+        self.assertIsNone(placement.third_along(camera, 1080, math.inf))
+        with self.assertRaises(WrongOrder):
+            placement.third_along(camera, 5000, 1080)
+
+    def test_insurance_covers_an_unsure_distance(self) -> None:
+        setup = Setup(50, 4, 0.02)
+        zones = placement.insurance_for_distance(setup, 3000, 0.3)
+        assert zones is not None
+        self.assertLessEqual(zones[0].near, 3000 / 1.3 * (1 + 1e-9))
+        self.assertGreaterEqual(zones[-1].far, 3000 * 1.3 * (1 - 1e-9))
+        self.assertEqual(placement.insurance_for_distance(setup, 3000, 0)[0].focus, 3000)  # type: ignore[index]
+
+    @given(st.floats(0, 2e-3), st.floats(-1, 1))
+    def test_one_of_the_insurance_settings_is_right_whatever_the_error(
+        self, error: float, off: float
+    ) -> None:
+        near, far = 1300.0, 180000.0
+        found = placement.insurance_for_method(SAMPLE, near, far, error)
+        assert found is not None
+        window = depth.focus_window(SAMPLE, near, far)
+        assert window is not None
+        f = float(SAMPLE.focal_length)
+
+        def lands(setting: float) -> bool:
+            ring = (0 if math.isinf(setting) else f / (setting - 2 * f)) + off * error * f
+            inside = (f / (window.farthest - 2 * f), f / (window.nearest - 2 * f))
+            hair = 2e-4 * (inside[1] - inside[0]) + 1e-6  # m against f/(D − 2f): second order
+            return inside[0] - hair <= ring <= inside[1] + hair
+
+        past_infinity = math.inf in found.settings
+        self.assertTrue(past_infinity or any(lands(setting) for setting in found.settings))
+        if len(found.settings) > 1:
+            fewer = len(found.settings) - 1
+            rings = [f / (w - 2 * f) for w in (window.nearest, window.farthest)]
+            self.assertLess(fewer * (rings[0] - rings[1]), 2 * f * error * (1 + 1e-3))
+
+    def test_no_insurance_without_a_window(self) -> None:
+        self.assertIsNone(placement.insurance_for_method(SAMPLE, 600, math.inf, 1e-4))
+        self.assertIsNone(placement.insurance_for_method(Setup(200, 2, 0.01), 3000, 3001, 1e-2))
+
+
+class CompareTest(unittest.TestCase):
+    SCENES = (
+        SALLOW_PIT,
+        Scene(  # a longer lens, looking down a market row
+            Setup(50, 8, 0.02),
+            (Mark(3000, 100), Mark(9000, 300), Mark(25000, 1000, Wish.SOFT, 1.5)),
+            LOOK,
+            camera=Camera(1600, math.radians(5), 0, 50, 24, 36),
+        ),
+        Scene(  # close work with a thick lens
+            Setup(90, 16, 0.02, pupil_ratio=0.6, hiatus=8),
+            (Mark(600, 2), Mark(612, 2), Mark(900, 20, Wish.SOFT, 3)),
+            Look(FULL_FRAME),
+        ),
+    )
+
+    def test_every_verdict_agrees_with_traced_rays(self) -> None:
+        for scene in self.SCENES:
+            for placed in compare(scene):
+                if len(placed.settings) != 1:
+                    continue
+                for mark, verdict in zip(scene.marks, placed.verdicts, strict=True):
+                    with self.subTest(placed.school, mark=mark.depth):
+                        assert placed.focus is not None
+                        traced = traced_circles(scene.setup, placed.focus, mark.depth)
+                        self.assertAlmostEqual(verdict.circles, traced, delta=1e-7)
+                        edges = [
+                            traced_circles(scene.setup, placed.focus, at)
+                            for at in (mark.nearest, mark.farthest)
+                        ]
+                        expected = (
+                            Word.SOFT if traced > 1 + 1e-7
+                            else Word.JUST if max(edges) > 1 + 1e-7
+                            else Word.HOLDS
+                        )  # fmt: skip
+                        self.assertEqual(verdict.word, expected)
+
+    def test_costs_are_those_of_the_verdicts(self) -> None:
+        for scene in self.SCENES:
+            for placed in compare(scene):
+                if placed.cost is None:
+                    self.assertTrue(placed.why_not.endswith("."))
+                    self.assertIsNone(placed.focus)
+                    continue
+                must = [v for v in placed.verdicts if v.mark.wish is Wish.SHARP]
+                self.assertEqual(placed.cost.worst, max(v.circles for v in must))
+                self.assertEqual(len(placed.cost.lost), sum(not v.met for v in must))
+                if placed.cost.stops is not None:
+                    self.assertGreaterEqual(placed.cost.stops, -1e-7)
+
+    def test_sallow_pit(self) -> None:
+        by = {placed.school: placed for placed in compare(SALLOW_PIT)}
+        between = by[School.BETWEEN]
+        expected = values.BETWEEN_FOCUS
+        self.assertAlmostEqual(between.focus or 0, expected.value, delta=expected.tolerance)
+        assert between.cost is not None
+        self.assertEqual(between.cost.lost, ())
+        self.assertEqual([v.word for v in between.verdicts], ["holds", "holds", "holds", "soft"])
+        self.assertEqual(between.cost.stops, 0)
+        hyperfocal = by[School.HYPERFOCAL]
+        self.assertAlmostEqual(hyperfocal.focus or 0, 2142.8205, delta=5e-5)
+        assert hyperfocal.limits is not None
+        self.assertEqual(hyperfocal.limits.far, math.inf)
+        slab = by[School.SUBJECT]
+        assert slab.cost is not None
+        self.assertEqual(slab.cost.lost, (1, 2), "the wheel and the ridge go")
+        # Closing by so many stops makes the worst mark as sharp as between makes it.
+        stopped = replace(SAMPLE, f_number=11 * 2 ** (slab.cost.stops / 2))  # type: ignore[operator]
+        worst = placement.worst_blur(stopped, 1300, 180000, 1300)
+        self.assertAlmostEqual(worst, values.BETWEEN_BLUR.value, delta=1e-8)
+
+    def test_what_a_school_cannot_do_it_says(self) -> None:
+        sky = replace(SALLOW_PIT, camera=Camera(900, math.radians(-20), 0, 24, 24, 36))
+        endless = replace(SALLOW_PIT, marks=(Mark(1300), Mark(math.inf)))
+        close = replace(SALLOW_PIT, marks=(Mark(500), Mark(math.inf)))
+        blind = replace(SALLOW_PIT, setup=Setup(24, 32, 0.01, diffraction=True))
+        cases = (
+            (Scene(SAMPLE), School.BETWEEN, NOTHING_MUST),
+            (Scene(SAMPLE), School.SUBJECT, NOTHING_MUST),
+            (Scene(SAMPLE), School.FRAMES, NOTHING_MUST),
+            (Scene(SAMPLE), School.INSURANCE, NOTHING_MUST),
+            (Scene(SAMPLE), School.THIRD_UP, NO_CAMERA),
+            (replace(SALLOW_PIT, marks=()), School.THIRD_ALONG, NOTHING_MUST),
+            (sky, School.THIRD_UP, ABOVE_THE_HORIZON),
+            (endless, School.THIRD_ALONG, NO_THIRD_OF_INFINITY),
+            (close, School.INSURANCE, NO_SETTING),
+            (blind, School.HYPERFOCAL, NOTHING_HOLDS),
+            (blind, School.FRAMES, NOTHING_HOLDS),
+        )
+        for scene, school, why in cases:
+            with self.subTest(school):
+                self.assertEqual(place(scene, school).why_not, why)
+        near = replace(SALLOW_PIT, marks=(Mark(80),))
+        self.assertIn("nearer than four focal lengths", place(near, School.BETWEEN).why_not)
+        with self.assertRaises(SubjectTooNear):
+            compare(replace(SALLOW_PIT, marks=(Mark(20),)))
+
+    def test_several_frames_hold_what_one_cannot(self) -> None:
+        near = replace(SALLOW_PIT, marks=(Mark(500, 10), Mark(4200, 100), Mark(math.inf)))
+        placed = place(near, School.FRAMES)
+        assert placed.cost is not None
+        assert placed.limits is not None
+        self.assertGreater(placed.cost.exposures, 1)
+        self.assertEqual(placed.cost.lost, ())
+        self.assertLessEqual(placed.limits.near, 500 * (1 + 1e-7))
+        self.assertEqual(placed.limits.far, math.inf)
+        best = judge_best(SAMPLE, near.marks, placed.settings, LOOK)
+        by_one = [judge(SAMPLE, near.marks, focus, LOOK) for focus in placed.settings]
+        for at, verdict in enumerate(best):
+            self.assertEqual(verdict.worst, min(one[at].worst for one in by_one))
+
+    def test_a_setting_by_hand(self) -> None:
+        placed: Placed = at_setting(SALLOW_PIT, 2600)
+        self.assertEqual([v.word for v in placed.verdicts], ["holds", "holds", "holds", "soft"])
+        self.assertAlmostEqual(placed.verdicts[0].pixels or 0, 0.02091015 / 0.006, delta=1e-5)
+
+
+class VerdictTest(unittest.TestCase):
+    def test_what_a_blur_means(self) -> None:
+        (verdict,) = judge(SAMPLE, (Mark(1300),), 2600, LOOK)
+        self.assertAlmostEqual(verdict.blur, 0.02091015, delta=5e-9)
+        self.assertAlmostEqual(verdict.circles, 0.836406, delta=5e-7)
+        # The widest print: enlarged until 0.0209 mm become 0.2 mm, 36 mm are 344 mm.
+        self.assertAlmostEqual(verdict.print_width, 36 * 0.2 / 0.02091015, delta=0.01)
+        # At the subject: 1300 mm from the sensor, 1275.8 from the pupil; the scale 24.23/1275.8.
+        self.assertAlmostEqual(verdict.at_subject, 0.02091015 * 1275.77 / 24.2257, delta=1e-4)
+        (film,) = judge(SAMPLE, (Mark(math.inf),), 2600, Look(FULL_FRAME))
+        self.assertIsNone(film.pixels)
+        self.assertEqual(film.at_subject, math.inf)
+
+    def test_holds_just_soft(self) -> None:
+        held = depth.limits(SAMPLE, 2600)
+        near = float(held.near)
+        cases = (
+            (near * 1.1, 10, Word.HOLDS),
+            (near * 1.01, near * 0.05, Word.JUST),
+            (near * 0.99, 1, Word.SOFT),
+        )
+        for at, unsure, word in cases:
+            (verdict,) = judge(SAMPLE, (Mark(at, unsure),), 2600, LOOK)
+            self.assertEqual((verdict.word, verdict.met), (word, word is not Word.SOFT))
+            self.assertEqual(verdict.surely, word is Word.HOLDS)
+
+    def test_a_wish_to_fall_soft(self) -> None:
+        soft = Mark(600, 20, Wish.SOFT, softness=2)
+        (verdict,) = judge(SAMPLE, (soft,), 2600, LOOK)
+        self.assertTrue(verdict.met and verdict.surely)
+        (sharp,) = judge(SAMPLE, (replace(soft, depth=2600),), 2600, LOOK)
+        self.assertFalse(sharp.met or sharp.surely)
+        around = Mark(1500, 1200, Wish.SOFT, softness=1)  # the plane of focus lies within it
+        (verdict,) = judge(replace(SAMPLE, f_number=2.0), (around,), 2600, LOOK)
+        self.assertTrue(verdict.met)
+        self.assertFalse(verdict.surely)
+        self.assertLess(verdict.least, 1e-12)
+
+    def test_ends(self) -> None:
+        marks = SALLOW_PIT.marks
+        self.assertEqual(ends(marks), Ends(1300, 180000))
+        self.assertEqual(ends(marks, surely=True), Ends(1235, 189000))
+        self.assertIsNone(ends(marks[3:]))
+
+    def test_bad_input(self) -> None:
+        cases = (
+            (OutOfRange, lambda: Mark(0)),
+            (NotANumber, lambda: Mark(math.nan)),
+            (OutOfRange, lambda: Mark(1000, 1000)),
+            (OutOfRange, lambda: Mark(1000, -1)),
+            (OutOfRange, lambda: Mark(1000, wish=Wish.SOFT, softness=0.5)),
+            (OutOfRange, lambda: Scene(SAMPLE, margin=0)),
+            (SubjectTooNear, lambda: judge(SAMPLE, (Mark(20),), 2600, LOOK)),
+        )
+        for at, (error, call) in enumerate(cases):
+            with self.subTest(at), self.assertRaises(error):
+                call()
+        self.assertEqual(judge(SAMPLE, (), 2600, LOOK), ())
