@@ -11,7 +11,7 @@ from collections.abc import Callable, Iterable
 from dataclasses import dataclass, replace
 
 from optics.depth import working_f_number
-from optics.diffraction import combine, disc
+from optics.diffraction import combine_plain, disc
 from optics.errors import require_positive
 from optics.placement import between, worst_blur
 from optics.setup import Setup
@@ -128,7 +128,11 @@ def widest_holding(setup: Setup, near: float, far: float) -> float | None:
     """
     if not setup.diffraction:
         return _widest_geometric(setup, near, far)
-    best = sharpest(setup, near, far)
+    return _widest_counting(setup, near, far, sharpest(setup, near, far))
+
+
+def _widest_counting(setup: Setup, near: float, far: float, best: float) -> float | None:
+    """With diffraction. ``best``: the sharpest f-number."""
     blur = _TotalBlur.of(setup, near, far, between(setup, near, far))
     guess = _root(lambda n: float(setup.coc) - blur(n), WIDEST, best)
     holds = _Holding(setup, near, far)
@@ -208,6 +212,30 @@ def sharpest(setup: Setup, near: float, far: float) -> float:
     return math.exp(_least(lambda x: blur(math.exp(x)), math.log(WIDEST), math.log(NARROWEST)))
 
 
+@dataclass(frozen=True, slots=True)
+class ForEnds:
+    """F-numbers for what must be sharp.
+
+    ``widest_holding``  the smallest that holds both ends, continuous; None if none does.
+    ``next_settable``   the engraved one that does; None if there is none.
+    ``sharpest``        the one with the least worst blur, diffraction counted.
+    """
+
+    widest_holding: float | None
+    next_settable: float | None
+    sharpest: float
+
+
+def for_ends(setup: Setup, near: float, far: float, series: Series = THIRDS) -> ForEnds:
+    """``widest_holding``, ``next_settable`` and ``sharpest`` at once, and no work done twice."""
+    best = sharpest(setup, near, far)
+    if setup.diffraction:
+        needed = _widest_counting(setup, near, far, best)
+    else:
+        needed = _widest_geometric(setup, near, far)
+    return ForEnds(needed, next_settable(needed, series) if needed else None, best)
+
+
 def worst_total_blur(setup: Setup, near: float, far: float, focus: float) -> float:
     """The larger total blur of the two ends, mm, diffraction and the lens counted."""
     return _TotalBlur.of(setup, near, far, focus)(float(setup.f_number))
@@ -231,8 +259,8 @@ class _TotalBlur:
         )
 
     def __call__(self, f_number: float) -> float:
-        waves = combine(self.geometric_at_one / f_number, self.working_at_one * f_number)
-        return math.hypot(float(waves), self.lens_disc)
+        waves = combine_plain(self.geometric_at_one / f_number, self.working_at_one * f_number)
+        return math.hypot(waves, self.lens_disc)
 
 
 _GOLDEN = 0.5 * (math.sqrt(5.0) - 1.0)

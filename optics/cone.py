@@ -83,6 +83,14 @@ class Cone:
         arm -= self.sharp
         return np.asarray(self.pupil * np.abs(arm))
 
+    def scale(self, subject: npt.ArrayLike) -> Any:
+        """Size on the sensor ÷ size of a subject that far from the sensor: q/x."""
+        if isinstance(subject, (float, int)) and isinstance(self.origin, float):
+            x = subject - self.origin
+            if x > 0:
+                return self.reach / x
+        return self.reach / self.from_pupil(subject)
+
     def near_limit(self, circle: Any) -> Any:
         """The nearest distance blurred to no more than ``circle``, mm from the sensor."""
         return self.origin + self.reach / (self.sharp + circle / self.pupil)

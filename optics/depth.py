@@ -102,8 +102,7 @@ def image_scale(setup: Setup, subject: npt.ArrayLike, focus: npt.ArrayLike) -> A
 
     Sharp or not: it follows the rays through the middle of the pupil. As ``blur_disc``.
     """
-    cone = Cone.at(setup, magnification(setup, focus))
-    return plain(cone.reach / cone.from_pupil(subject))
+    return plain(Cone.at(setup, magnification(setup, focus)).scale(subject))
 
 
 def size_at_subject(

@@ -45,8 +45,7 @@ def combine(defocus: npt.ArrayLike, working_f_number: npt.ArrayLike) -> Array | 
     require_positive("defocus", defocus, "defocus", zero=True)
     require_positive("working_f_number", working_f_number, "working f-number")
     if isinstance(defocus, float) and isinstance(working_f_number, float):
-        defocuses, discs = _rising()
-        return working_f_number * _straight(defocus / working_f_number, defocuses, discs)
+        return combine_plain(defocus, working_f_number)
     return plain(_combine(np.asarray(defocus), np.asarray(working_f_number)))
 
 
@@ -88,8 +87,14 @@ def _straight(at: float, places: list[float], values: list[float]) -> float:
     return start + (at - low) / (high - low) * (values[stretch] - start)
 
 
+def combine_plain(defocus: float, working_f_number: float) -> float:
+    """``combine`` for plain, checked numbers: planning asks for it many times over."""
+    defocuses, discs = _rising()
+    return working_f_number * _straight(defocus / working_f_number, defocuses, discs)
+
+
 def defocus_within_plain(total: float, working_f_number: float) -> float:
-    """``defocus_within`` for plain, checked numbers: planning asks for it many times over."""
+    """``defocus_within`` for plain, checked numbers."""
     defocuses, discs = _rising()
     wanted = total / working_f_number * (1.0 + _HAIR)
     return working_f_number * _straight(wanted, discs, defocuses)

@@ -106,6 +106,33 @@ class Camera:
         require_finite("column", columns, "column")
         return np.asarray((columns - MIDDLE) * self.frame_width / self.image_distance)
 
+    def focused_on(self, row: float | None = None, horizontal: float = 0.0) -> float:
+        """The depth of the ground at a row, or so far along it, with the ring at that very depth.
+
+        Focusing there moves the sensor, and with it what the row looks at: repeated substitution,
+        which gains two figures at each step. inf above the horizon. mm from the sensor.
+        """
+        sine, cosine, slope = math.sin(self.tilt), math.cos(self.tilt), math.tan(self.slope)
+        lens, v, seen = self._lens, self.focal_length, math.inf
+        for _ in range(_MOST_STEPS):
+            if row is None:
+                ahead = horizontal * (cosine - slope * sine) + self.height * sine
+            else:
+                t = (MIDDLE - row) * self.frame_height / v
+                meets = sine + t * cosine + (cosine - t * sine) * slope
+                ahead = self.height / meets if meets > _LEVEL else math.inf
+            before, seen = seen, ahead + v
+            if math.isinf(seen) or abs(seen - before) <= _SETTLED * seen:
+                break
+            v = self.focal_length * (1.0 + magnification(lens, seen))
+        return seen
+
+
+_MOST_STEPS = 60
+_SETTLED = 1e-12
+_LEVEL = 1e-12
+"""A ray that falls less than this per unit of depth never meets the ground."""
+
 
 @dataclass(frozen=True, slots=True)
 class GroundPoint:
@@ -130,10 +157,6 @@ def ground(camera: Camera, row: npt.ArrayLike) -> GroundPoint:
     axial = np.divide(camera.height, meets, out=np.full(meets.shape, np.inf), where=reaches)
     horizontal = np.where(reaches, np.where(reaches, axial, 0.0) * ahead, np.inf)
     return GroundPoint(plain(horizontal), plain(axial + camera.image_distance))
-
-
-_LEVEL = 1e-12
-"""A ray that falls less than this per unit of depth never meets the ground."""
 
 
 def row_of_ground(

@@ -6,12 +6,17 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Callable
 from dataclasses import dataclass, replace
 
 from optics.depth import blur_disc, hyperfocal
-from optics.errors import FocusTooNear, SubjectTooNear, require_order, require_positive
-from optics.frame import Camera, depth_along_ground, ground
+from optics.errors import (
+    FocusTooNear,
+    SubjectTooNear,
+    require_finite,
+    require_order,
+    require_positive,
+)
+from optics.frame import Camera, depth_along_ground
 from optics.lens import focus_of, magnification
 from optics.setup import Setup
 from optics.window import far_ring, near_rings
@@ -90,9 +95,12 @@ def third_up(camera: Camera, row: float = THIRD) -> float | None:
 
     The rule of thumb taken at its word. ``camera.focus`` is not used: focusing there changes a
     little what a row looks at, and the setting that agrees with itself is found. ``row``: 0 is the
-    lower edge of the picture, 1 the upper. Raises as ``frame.ground``.
+    lower edge of the picture, 1 the upper.
+    Raises NotANumber, OutOfRange; FocusTooNear for ground nearer than a lens can focus.
     """
-    return _self_consistent(camera, lambda aimed: float(ground(aimed, row).depth))
+    require_finite("row", row, "row")
+    depth = camera.focused_on(row)
+    return None if math.isinf(depth) else depth
 
 
 def third_along(camera: Camera, near: float, far: float, share: float = THIRD) -> float | None:
@@ -105,23 +113,8 @@ def third_along(camera: Camera, near: float, far: float, share: float = THIRD) -
     if math.isinf(far):
         return None
     there = near + share * (far - near)
-    return _self_consistent(camera, lambda aimed: float(depth_along_ground(aimed, there)))
-
-
-_SETTLED = 1e-10
-
-
-def _self_consistent(camera: Camera, depth_seen: Callable[[Camera], float]) -> float | None:
-    """The depth that a camera sees when it is focused at that depth; None if that is infinity."""
-    focus = math.inf
-    for _ in range(_MOST_STEPS):
-        seen = depth_seen(replace(camera, focus=focus))
-        if math.isinf(seen):
-            return None
-        if abs(seen - focus) <= _SETTLED * seen:
-            break
-        focus = seen
-    return focus
+    depth_along_ground(camera, there)  # raises for ground behind the camera
+    return camera.focused_on(horizontal=there)
 
 
 def frames(setup: Setup, near: float, far: float, overlap: float = 0.0) -> tuple[Zone, ...] | None:

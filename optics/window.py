@@ -17,7 +17,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 
 from optics.cone import INSIDE_THE_LENS, Cone
-from optics.diffraction import MOST_ALLOWED, combine, defocus_within_plain
+from optics.diffraction import MOST_ALLOWED, combine_plain, defocus_within_plain
 from optics.errors import SubjectTooNear, require_number, require_order
 from optics.lens import focus_of, nearest_focus
 from optics.setup import Setup
@@ -124,8 +124,9 @@ def _held_before(
     def excess(ring: float) -> float:
         working = float(setup.f_number) * (1.0 + ring / float(setup.pupil_ratio))
         defocus = Cone.at(setup, ring).blur(distance)
-        waves = float(combine(defocus, working))
-        return math.hypot(waves, float(setup.lens_disc)) - float(setup.coc)
+        return math.hypot(combine_plain(float(defocus), working), float(setup.lens_disc)) - float(
+            setup.coc
+        )
 
     best = _lowest(excess, low, high)
     if excess(best) > 0:
@@ -196,7 +197,7 @@ class _Quadratic:
 def _settled(setup: Setup, ring_for: Callable[[float], float]) -> float:
     """The ring m that is ``ring_for`` what is allowed at m itself; nan if there is none.
 
-    Without diffraction that is the same everywhere. With it, repeated substitution kept between
+    Without diffraction that is the same everywhere. With it, the secant method kept between
     bounds: ``ring_for(allowed(m)) − m`` falls as m rises, whichever limit is asked for. A ring that
     is not there (nan) would have to be closer than any. What is allowed can grow a little with m
     where defocus rules (see ``MOST_ALLOWED``), so the bound is drawn a little wider.
@@ -211,18 +212,24 @@ def _settled(setup: Setup, ring_for: Callable[[float], float]) -> float:
         return math.nan
     low, high = min(ends[0], 0.0 if math.isnan(ends[1]) else ends[1]), _CLOSEST
     ring, step = min(max(ends[0], low), high), math.inf
+    before, excess_before = math.nan, math.nan
     for _ in range(_MOST_STEPS):
         allowed = allowed_at(setup, max(ring, 0.0))
         wanted = ring_for(0.0 if math.isnan(allowed) else allowed)
-        if math.isnan(wanted):
-            wanted = math.inf
-        if wanted > ring:
+        excess = math.inf if math.isnan(wanted) else wanted - ring
+        if excess > 0:
             low = ring
         else:
             high = ring
-        if not low <= wanted <= high or abs(wanted - ring) > 0.5 * step:
-            wanted = 0.5 * (low + high)
-        step, ring = abs(wanted - ring), wanted
+        # The secant through the last two, from the first substitution on.
+        change = excess - excess_before
+        following = ring - excess * (ring - before) / change if change else ring + excess
+        if math.isnan(following):
+            following = ring + excess
+        if not low <= following <= high or abs(following - ring) > 0.5 * step:
+            following = 0.5 * (low + high)
+        before, excess_before = ring, excess
+        step, ring = abs(following - ring), following
         if step <= 1e-15 * abs(ring):
             break
     for found in (ring, low):  # close to where nothing holds, ring may lie just past it

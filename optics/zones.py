@@ -183,9 +183,13 @@ class _Layer:
         def excess(circle: float) -> float:
             return 1.0 / self.nearest - 1.0 / self.reach(circle)
 
-        return _falling_root(excess, largest)
+        # Zones are as wide as the circle, in 1/distance, to first order.
+        last = 0.0 if math.isinf(self.farthest) else 1.0 / self.farthest
+        share = (1.0 / self.nearest - last) / (1.0 / self.reach(largest) - last)
+        return _falling_root(excess, largest, largest * min(share, 1.0))
 
 
+_FIRST_STEP = 0.01
 _KEEP = 1 - 1e-6
 
 
@@ -197,22 +201,32 @@ def _past(zones: Iterable[Zone], boundary: float) -> float:
     return boundary
 
 
-def _falling_root(excess: Callable[[float], float], high: float) -> float:
+def _falling_root(excess: Callable[[float], float], high: float, guess: float) -> float:
     """The smallest circle at which a falling function is at most 0; it is so at ``high``.
 
-    Where fixed positions join the tiling the function jumps: the far side of the jump is taken.
+    Regula falsi with the Illinois halving from a bracket about the guess. Where fixed positions
+    join the tiling the function jumps: the far side of the jump is taken.
     """
-    low = high
     high_value = excess(high)
     if high_value > 0:
         return high
-    low_value = high_value
+    low, low_value = high, high_value
+    step = _FIRST_STEP
+    trial = guess
     while low_value <= 0:
         high, high_value = low, low_value
-        low *= 0.5
+        low = min(trial, high) * (1 - step)
         low_value = excess(low)
+        trial, step = low, min(4 * step, 0.5)
         if low < 1e-12:
             return high
+    if high > guess * (1 + _FIRST_STEP):
+        above = guess * (1 + _FIRST_STEP)
+        value = excess(above)
+        if value <= 0:
+            high, high_value = above, value
+        else:
+            low, low_value = above, value
     side = 0
     for at in range(200):
         share = low_value / (low_value - high_value) if at % 4 != 3 else 0.5
@@ -226,7 +240,7 @@ def _falling_root(excess: Callable[[float], float], high: float) -> float:
             low, low_value = middle, value
             high_value = high_value / 2 if side < 0 else high_value
             side = -1
-        if high - low <= 1e-14 * high or value == 0:
+        if high - low <= 1e-13 * high or value == 0:
             break
     return high
 
