@@ -7,7 +7,8 @@ Conventions, stated once and held everywhere (docs/conventions.md has the reason
 * ``focus`` is the distance the ring is set to, ``subject`` the distance of what is looked at.
 * Blur is the diameter of a disc on the sensor.
 * Functions broadcast over NumPy arrays, in their arguments and in the fields of ``Setup``;
-  plain numbers in give plain floats out.
+  plain numbers in give plain floats out. Searches (windows, f-numbers, zones, steps, exposures,
+  whole scenes) take plain numbers, and say so.
 * Bad input raises an :class:`~optics.errors.OpticsError` that carries the offending value.
   "Nothing holds" is a result, not an error.
 
@@ -15,18 +16,56 @@ Not modelled: field curvature and other aberrations, fisheyes, tilted lenses, le
 focal length changes close up, refraction. Never show more than three figures.
 """
 
-from optics import aperture, depth, formats, placement, settable, standards, units
+from optics import (
+    aim,
+    aperture,
+    depth,
+    diffraction,
+    exposure,
+    formats,
+    frame,
+    keepers,
+    marks,
+    motion,
+    moving,
+    placement,
+    ring,
+    roam,
+    schools,
+    settable,
+    standards,
+    stars,
+    units,
+    wave,
+    window,
+    zones,
+)
 from optics.errors import OpticsError
 from optics.setup import Setup
 
 __all__ = [
     "OpticsError",
     "Setup",
+    "aim",
     "aperture",
     "depth",
+    "diffraction",
+    "exposure",
     "formats",
+    "frame",
+    "keepers",
+    "marks",
+    "motion",
+    "moving",
     "placement",
+    "ring",
+    "roam",
+    "schools",
     "settable",
     "standards",
+    "stars",
     "units",
+    "wave",
+    "window",
+    "zones",
 ]

@@ -86,10 +86,12 @@ def _settable(scene: Scene, chosen: Placed, window: Window | None, system: str) 
     """The chosen focus on what a hand can set: inside the window if it lies there."""
     focus = chosen.focus
     assert focus is not None
-    if window is not None and window.holds(focus):
+    inside = window is not None and window.holds(focus)
+    if chosen.school in (School.HYPERFOCAL, School.INFINITY):  # infinity first: never nearer
+        farthest = window.farthest if window is not None and inside else math.inf
+        return settable.within(focus, focus, farthest, system)
+    if window is not None and inside:
         return settable.within(focus, window.nearest, window.farthest, system)
-    if chosen.school in (School.HYPERFOCAL, School.INFINITY):
-        return settable.within(focus, focus, math.inf, system)
     least = float(nearest_focus(scene.setup))
     low, high = focus * (1 - UNPLACED_TOLERANCE), focus * (1 + UNPLACED_TOLERANCE)
     return settable.within(focus, max(low, least), high, system)

@@ -299,29 +299,40 @@ def row_of_depth(camera: Camera, depth: npt.ArrayLike, rise: npt.ArrayLike = 0.0
 
 
 def distance_from_size(
-    focal_length: float, frame_height: float, real_height: float, fraction: float
-) -> float:
+    focal_length: npt.ArrayLike,
+    frame_height: npt.ArrayLike,
+    real_height: npt.ArrayLike,
+    fraction: npt.ArrayLike,
+) -> Array | float:
     """How far away something of known size is, from how much of the frame's height it fills.
 
     The lens is focused on it, and it stands upright across a level axis. Lengths in mm, above 0;
     ``fraction`` above 0 (over 1 is larger than the frame), the magnification at most 1.
-    Returns mm from the sensor. Raises NotANumber, OutOfRange.
+    Returns mm from the sensor. Broadcasts. Raises NotANumber, OutOfRange.
     """
     require_positive("frame_height", frame_height, "height of the frame")
     require_positive("real_height", real_height, "real height")
     require_positive("fraction", fraction, "share of the frame")
-    ring = fraction * frame_height / real_height
+    ring = np.asarray(fraction) * np.asarray(frame_height) / np.asarray(real_height)
     require(
         ring <= 1.0, OutOfRange, "fraction", fraction, "Larger than life: no lens focuses that."
     )
-    return float(focus_of(Setup(focal_length, 1.0, 1.0), ring))
+    return focus_of(_thin(focal_length), ring)
 
 
 def share_of_frame(
-    focal_length: float, frame_height: float, real_height: float, distance: float
-) -> float:
+    focal_length: npt.ArrayLike,
+    frame_height: npt.ArrayLike,
+    real_height: npt.ArrayLike,
+    distance: npt.ArrayLike,
+) -> Array | float:
     """How much of the frame's height something fills when focused on; ``distance_from_size``
-    backwards. 0 at infinity. ``distance``: mm from the sensor, at least 4f."""
+    backwards. 0 at infinity. ``distance``: mm from the sensor, at least 4f. Broadcasts."""
     require_positive("frame_height", frame_height, "height of the frame")
     require_positive("real_height", real_height, "real height")
-    return magnification(Setup(focal_length, 1.0, 1.0), distance) * real_height / frame_height
+    ring = np.asarray(magnification(_thin(focal_length), distance))
+    return plain(ring * np.asarray(real_height) / np.asarray(frame_height))
+
+
+def _thin(focal_length: npt.ArrayLike) -> Setup:
+    return Setup(np.asarray(focal_length, dtype=np.float64), 1.0, 1.0)

@@ -6,6 +6,7 @@ import math
 import unittest
 from dataclasses import replace
 
+import numpy as np
 from hypothesis import given
 from hypothesis import strategies as st
 
@@ -42,6 +43,24 @@ class BetweenTest(unittest.TestCase):
         self.assertAlmostEqual(placement.between(SAMPLE, 1300, 1300), 1300, 6)
         self.assertEqual(placement.between(SAMPLE, math.inf, math.inf), math.inf)
         self.assertAlmostEqual(placement.between(SAMPLE, 96, 96), 96, 4)
+
+    @given(setups, st.lists(st.floats(1.3, 300), min_size=1, max_size=4), st.floats(1.001, 1e4))
+    def test_arrays_give_what_plain_numbers_do(
+        self, setup: Setup, starts: list[float], ratio: float
+    ) -> None:
+        nears = float(nearest_focus(setup)) * np.array(starts)
+        found = np.asarray(placement.between(setup, nears, nears * ratio))
+        for near, focus in zip(nears, found, strict=True):
+            self.assertAlmostEqual(focus / placement.between(setup, near, near * ratio), 1, 12)
+        lenses = replace(setup, focal_length=np.array([setup.focal_length, setup.focal_length]))
+        self.assertEqual(np.shape(placement.between(lenses, nears[0], nears[0] * ratio)), (2,))
+        self.assertEqual(np.shape(placement.infinity(setup, np.array([1.0, 2.0]))), (2,))
+
+    def test_an_array_says_which_element(self) -> None:
+        with self.assertRaises(FocusTooNear) as caught:
+            placement.between(SAMPLE, np.array([1300.0, 60.0]), np.array([2000.0, 61.0]))
+        self.assertEqual(caught.exception.index, (1,))
+        self.assertAlmostEqual(caught.exception.value, 60, 9)
 
     def test_bad_input(self) -> None:
         cases = (

@@ -5,16 +5,14 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
-import numpy as np
-
-from optics import Setup, aperture, depth, placement, settable, standards
+from optics import Setup, aperture, depth, marks, placement, settable, standards
 from optics.formats import Format
 from optics.lens import nearest_focus
 
 BETWEEN = "between"
 HYPERFOCAL = "hyperfocal"
 
-HOLDS, JUST, SOFT = "holds", "just", "soft"
+HOLDS, JUST, SOFT = marks.Word.HOLDS, marks.Word.JUST, marks.Word.SOFT
 
 USUAL_DEPTH_ERROR = 0.05
 """How far a depth may be off, as a share: a mark that holds only without it is called *just*."""
@@ -214,29 +212,21 @@ def _rounded(
 
 
 def _verdicts(scene: Scene, focus: float) -> tuple[Verdict, ...]:
-    if not scene.marks:
-        return ()
-    setup = scene.setup
-    depths = np.array([mark.depth for mark in scene.marks])
-    off = np.stack((depths, depths * (1 - USUAL_DEPTH_ERROR), depths * (1 + USUAL_DEPTH_ERROR)))
-    blurs = np.asarray(depth.blur_disc(setup, off, focus))
-    sizes = np.asarray(depth.size_at_subject(setup, blurs[0], depths, focus))
-    worst = blurs.max(axis=0)
-    pitch = scene.pixels_across and scene.format.pixel_pitch(scene.pixels_across)
-    coc = float(setup.coc)
-    return tuple(
-        Verdict(
-            mark=mark,
-            blur=blur,
-            circles=blur / coc,
-            pixels=blur / pitch if pitch else None,
-            at_subject=size,
-            word=SOFT if blur > coc else JUST if most > coc else HOLDS,
-        )
-        for mark, blur, most, size in zip(
-            scene.marks, blurs[0].tolist(), worst.tolist(), sizes.tolist(), strict=True
-        )
+    judged = marks.judge(
+        scene.setup,
+        [_unsure(mark) for mark in scene.marks],
+        focus,
+        marks.Look(scene.format, scene.pixels_across),
     )
+    return tuple(
+        Verdict(mark, found.blur, found.circles, found.pixels, found.at_subject, found.word)
+        for mark, found in zip(scene.marks, judged, strict=True)
+    )
+
+
+def _unsure(mark: Mark) -> marks.Mark:
+    unsure = mark.depth * USUAL_DEPTH_ERROR if math.isfinite(mark.depth) else 0.0
+    return marks.Mark(mark.depth, unsure, marks.Wish.SHARP if mark.must else marks.Wish.FREE)
 
 
 def _remedy(
