@@ -163,7 +163,9 @@ def hyperfocal(setup: Setup) -> Array | float:
     shift = setup.focus_shift / f
 
     def ring_for(allowed: Array) -> Array:
-        return np.asarray(np.minimum(allowed * setup.f_number / f + shift, 1.0))
+        ring = np.asarray(allowed * setup.f_number / f)
+        ring = ring + shift if np.any(shift) else ring
+        return ring if ring.size and ring.max() <= 1.0 else np.asarray(np.minimum(ring, 1.0))
 
     if not setup.diffraction:
         return focus_of(setup, ring_for(np.asarray(setup.coc)))

@@ -87,7 +87,17 @@ def focus_of(setup: Setup, magnification: npt.ArrayLike) -> Array | float:
         reached = setup.focal_length * (2.0 + magnification + 1.0 / magnification)  # type: ignore[operator]
         return plain(reached + setup.hiatus)
     m = np.asarray(magnification, dtype=np.float64)
+    if m.size and m.min() > 0:
+        return plain(_reading(setup, m, np.asarray(1.0 / m)))
     finite = m > 0
     inverse = np.divide(1.0, m, out=np.full(m.shape, np.inf), where=finite)
-    distance = np.asarray(setup.focal_length) * (2.0 + m + inverse) + setup.hiatus
+    distance = _reading(setup, m, inverse)
     return plain(np.where(finite, distance, np.where(np.isnan(m), np.nan, np.inf)))
+
+
+def _reading(setup: Setup, m: Array, inverse: Array) -> Array:
+    """Equation (1). ``inverse``: 1/m, which is used up."""
+    inverse += m
+    inverse += 2.0
+    distance = np.asarray(setup.focal_length * inverse)
+    return np.asarray(distance + setup.hiatus) if np.any(setup.hiatus) else distance

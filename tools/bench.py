@@ -26,6 +26,7 @@ from django.http import HttpRequest, HttpResponse
 from django.urls import path
 
 import web.urls
+from tools import bench_core
 from web.demo.world import load
 from web.view.forms import sample_query
 from web.view.models import Plan
@@ -119,4 +120,4 @@ def main() -> int:
 
 
 if __name__ == "__main__":
-    sys.exit(in_test_database(main))
+    sys.exit(bench_core.main() | in_test_database(main))

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 import math
 import unittest
 from dataclasses import replace
@@ -185,6 +186,49 @@ class ArrayTest(unittest.TestCase):
         self.assertEqual(np.asarray(limits.near)[2, 1], one.near)
         self.assertEqual(np.shape(limits.empty), (3, 2))
         self.assertIsInstance(one.near, float)
+
+    def test_every_field_may_be_an_array_of_its_own_shape(self) -> None:
+        fields = {
+            "focal_length": (24.0, 90.0),
+            "f_number": (4.0, 11.0),
+            "coc": (0.02, 0.03),
+            "pupil_ratio": (0.7, 1.3),
+            "hiatus": (0.0, 8.0),
+            "lens_disc": (0.0, 0.006),
+            "focus_shift": (0.0, 0.01),
+        }
+        focus = (900.0, 2600.0)
+        axes = [(*fields, "focus")[::-1].index(name) for name in (*fields, "focus")]
+        shaped = [
+            np.reshape(values, (2,) + (1,) * axis)
+            for values, axis in zip((*fields.values(), focus), axes, strict=True)
+        ]
+        for counting in (False, True):
+            many = Setup(**dict(zip(fields, shaped, strict=False)), diffraction=counting)
+            found = {
+                "blur": depth.blur_disc(many, 1500, shaped[-1]),
+                "total": depth.total_blur(many, 1500, shaped[-1]),
+                "hyperfocal": depth.hyperfocal(many),
+                "near": depth.limits(many, shaped[-1]).near,
+                "far": depth.limits(many, shaped[-1]).far,
+                "scale": depth.image_scale(many, 1500, shaped[-1]),
+                "working": depth.working_f_number(many, shaped[-1]),
+            }
+            for place in itertools.product((0, 1), repeat=8):
+                values = [(*fields.values(), focus)[at][index] for at, index in enumerate(place)]
+                one = Setup(**dict(zip(fields, values, strict=False)), diffraction=counting)
+                expected = {
+                    "blur": depth.blur_disc(one, 1500, values[-1]),
+                    "total": depth.total_blur(one, 1500, values[-1]),
+                    "hyperfocal": depth.hyperfocal(one),
+                    "near": depth.limits(one, values[-1]).near,
+                    "far": depth.limits(one, values[-1]).far,
+                    "scale": depth.image_scale(one, 1500, values[-1]),
+                    "working": depth.working_f_number(one, values[-1]),
+                }
+                for name, value in expected.items():
+                    many_here = np.broadcast_to(np.asarray(found[name]), (2,) * 8)[place]
+                    np.testing.assert_allclose(many_here, value, rtol=1e-10, err_msg=name)
 
     def test_an_error_says_which_element(self) -> None:
         with self.assertRaises(FocusTooNear) as caught:
