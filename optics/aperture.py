@@ -7,13 +7,14 @@ Stops are exact powers of √2, f-numbers of a ``Series`` the rounded names that
 from __future__ import annotations
 
 import math
-from collections.abc import Callable, Iterable
+from collections.abc import Iterable
 from dataclasses import dataclass, replace
 
 from optics.depth import working_f_number
 from optics.diffraction import combine_plain, disc
 from optics.errors import require_positive
-from optics.placement import between, worst_blur
+from optics.middle import between, worst_blur
+from optics.search import crossing, least
 from optics.setup import Setup
 from optics.window import Window, focus_window, signed_window
 
@@ -134,15 +135,16 @@ def widest_holding(setup: Setup, near: float, far: float) -> float | None:
 def _widest_counting(setup: Setup, near: float, far: float, best: float) -> float | None:
     """With diffraction. ``best``: the sharpest f-number."""
     blur = _TotalBlur.of(setup, near, far, between(setup, near, far))
-    guess = _root(lambda n: float(setup.coc) - blur(n), WIDEST, best)
-    holds = _Holding(setup, near, far)
+    circle = float(setup.coc)
+    guess = crossing(lambda n: blur(n) - circle, WIDEST, best)
+    closed = _Closed(setup, near, far)
     # The guess takes the focus for the same at every aperture; close up the window opens a hair
     # away from it. Widen the bracket around the guess until the truth is in it.
     low = high = guess
     for widening in _WIDENINGS:
         low, high = max(low / widening, WIDEST), min(high * widening, best)
-        if holds(high) >= 0 and (low == WIDEST or holds(low) < 0):
-            return WIDEST if low == WIDEST and holds(low) >= 0 else _root(holds, low, high)
+        if closed(high) <= 0 and (low == WIDEST or closed(low) > 0):
+            return crossing(closed, low, high)
     return None
 
 
@@ -159,45 +161,19 @@ def _widest_geometric(setup: Setup, near: float, far: float) -> float | None:
 
 
 @dataclass(frozen=True, slots=True)
-class _Holding:
-    """How far both ends hold at an f-number: the width of the window, below 0 if there is none."""
+class _Closed:
+    """By how much the window for both ends fails to open at an f-number; at most 0 if it opens."""
 
     setup: Setup
     near: float
     far: float
 
     def __call__(self, f_number: float) -> float:
-        return signed_window(replace(self.setup, f_number=f_number), self.near, self.far)
+        return -signed_window(replace(self.setup, f_number=f_number), self.near, self.far)
 
 
-def _root(rising: Callable[[float], float], low: float, high: float) -> float:
-    """Where a function of log f-number turns from below to at least 0, rounded to hold.
-
-    Regula falsi with the Illinois halving; plain halving where a value is not finite.
-    """
-    low_value, high_value = rising(low), rising(high)
-    if low_value >= 0:
-        return low
-    side = 0
-    for _ in range(100):
-        if math.isfinite(low_value):
-            share = low_value / (low_value - high_value)
-            share = min(max(share, 1e-3), 1 - 1e-3)
-        else:
-            share = 0.5
-        middle = low * (high / low) ** share
-        value = rising(middle)
-        if value >= 0:
-            high, high_value = middle, value
-            low_value = low_value / 2 if side > 0 else low_value
-            side = 1
-        else:
-            low, low_value = middle, value
-            high_value = high_value / 2 if side < 0 else high_value
-            side = -1
-        if high <= low * (1 + 1e-9):
-            break
-    return high
+_STOPS = 1e-3
+"""How closely the sharpest f-number is found, in its logarithm: under 0.01 stop."""
 
 
 def sharpest(setup: Setup, near: float, far: float) -> float:
@@ -209,7 +185,8 @@ def sharpest(setup: Setup, near: float, far: float) -> float:
     """
     focus = between(setup, near, far)
     blur = _TotalBlur.of(setup, near, far, focus)
-    return math.exp(_least(lambda x: blur(math.exp(x)), math.log(WIDEST), math.log(NARROWEST)))
+    ends = math.log(WIDEST), math.log(NARROWEST)
+    return math.exp(least(lambda x: blur(math.exp(x)), *ends, _STOPS))
 
 
 @dataclass(frozen=True, slots=True)
@@ -261,25 +238,6 @@ class _TotalBlur:
     def __call__(self, f_number: float) -> float:
         waves = combine_plain(self.geometric_at_one / f_number, self.working_at_one * f_number)
         return math.hypot(waves, self.lens_disc)
-
-
-_GOLDEN = 0.5 * (math.sqrt(5.0) - 1.0)
-
-
-def _least(function: Callable[[float], float], low: float, high: float) -> float:
-    """Where a function with one valley is least, to 1e-3: golden section."""
-    left, right = high - _GOLDEN * (high - low), low + _GOLDEN * (high - low)
-    at_left, at_right = function(left), function(right)
-    while high - low > 1e-3:
-        if at_left <= at_right:
-            high, right, at_right = right, left, at_left
-            left = high - _GOLDEN * (high - low)
-            at_left = function(left)
-        else:
-            low, left, at_left = left, right, at_right
-            right = low + _GOLDEN * (high - low)
-            at_right = function(right)
-    return 0.5 * (low + high)
 
 
 def narrowest_useful(setup: Setup, focus: float) -> float:

@@ -16,7 +16,7 @@ change at all: cropping undoes exactly what stepping back gained. That is the an
 from __future__ import annotations
 
 import math
-from collections.abc import Callable, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from enum import StrEnum
 
@@ -25,7 +25,8 @@ from optics.depth import counted_blur, image_scale
 from optics.errors import OutOfRange, require_finite, require_number, require_order
 from optics.lens import nearest_focus
 from optics.marks import Mark
-from optics.placement import between
+from optics.middle import between
+from optics.search import crossing
 from optics.setup import Setup
 from optics.window import Window, focus_window, signed_window
 
@@ -143,7 +144,7 @@ def _first_step(stepped: _Stepped) -> Step | None:
     before = 0.0
     for back in _tried_steps(stepped.near):
         if stepped.misses(back) <= 0:
-            return stepped.step(_halved(stepped.misses, before, back))
+            return stepped.step(crossing(stepped.misses, before, back, 1e-10))
         before = back
     return None
 
@@ -155,15 +156,6 @@ def _tried_steps(near: float) -> list[float]:
 
 
 _STRIDE = 1.25
-
-
-def _halved(misses: Callable[[float], float], low: float, high: float) -> float:
-    for _ in range(200):
-        middle = 0.5 * (low + high)
-        low, high = (low, middle) if misses(middle) <= 0 else (middle, high)
-        if high - low <= 1e-10 * high:
-            break
-    return high
 
 
 @dataclass(frozen=True, slots=True)
@@ -206,9 +198,7 @@ class _Stepped:
         seen = self._seen(back)
         near, far = self.near + back, self.far + back
         window = focus_window(seen, near, far)
-        if window is None:  # closed to a point: rounding must not decide
-            focus = self._focus(back)
-            window = Window(focus, focus)
+        assert window is not None
         return Step(back, self.crop(back), float(seen.coc), window)
 
 

@@ -31,6 +31,7 @@ from optics.errors import (
     require_positive,
 )
 from optics.lens import Array, focus_of, magnification, nearest_focus, plain
+from optics.search import least
 from optics.setup import Setup
 
 CLOCKWISE, ANTICLOCKWISE = 1, -1
@@ -232,11 +233,7 @@ def _straightest(distances: Array, angles: Array) -> float:
     tried = np.linspace(0.0, longest, _TRIED)
     at = int(np.argmin([bend(float(f)) for f in tried]))
     low, high = float(tried[max(at - 1, 0)]), float(tried[min(at + 1, _TRIED - 1)])
-    golden = 0.5 * (math.sqrt(5.0) - 1.0)
-    for _ in range(60):
-        left, right = high - golden * (high - low), low + golden * (high - low)
-        low, high = (low, right) if bend(left) <= bend(right) else (left, high)
-    return 0.5 * (low + high)
+    return least(bend, low, high, 1e-9 * longest)
 
 
 @dataclass(frozen=True, slots=True)

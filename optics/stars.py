@@ -21,6 +21,7 @@ import numpy.typing as npt
 
 from optics.errors import OutOfRange, require_angle, require_finite, require_positive
 from optics.lens import Array, plain
+from optics.search import crossing
 
 SKY_TURNS = 7.2921159e-5
 """rad/s: the mean rate of the earth against the stars. Source: [earth]."""
@@ -154,22 +155,18 @@ def longest_exposure(
     require_positive("radius", radius, "radius", zero=True)
     _require_plain(focal_length, declination)
     disc = _Disc(focal_length, declination, radius)
-    low, high = 0.0, _HALF_TURN
-    if disc.worst(high) <= tolerance:
+    if disc.worst(_HALF_TURN) <= tolerance:
         return math.inf
-    # Secant on the nearly straight start of the curve, kept between bounds.
-    guess = min(tolerance / (focal_length * SKY_TURNS), 0.5 * high)
-    for _ in range(100):
-        found = disc.worst(guess)
-        if found <= tolerance:
-            low = guess
-        else:
-            high = guess
-        step = guess * tolerance / found if 0 < found < math.inf else math.inf
-        if abs(found - tolerance) <= 1e-12 * tolerance or high - low <= 1e-14 * high:
-            break
-        guess = step if low < step < high else 0.5 * (low + high)
-    return guess
+
+    def too_far(seconds: float) -> float:
+        return disc.worst(seconds) - tolerance
+
+    # The start of the curve is nearly straight: a bracket about where it would lead.
+    guess = tolerance / (focal_length * SKY_TURNS)
+    lost = min(guess, _HALF_TURN)
+    while too_far(lost) <= 0:
+        lost = min(4 * lost, _HALF_TURN)
+    return crossing(too_far, lost, 0.0)
 
 
 def declination_of(

@@ -19,7 +19,8 @@ from dataclasses import dataclass
 from optics.cone import INSIDE_THE_LENS, Cone
 from optics.diffraction import MOST_ALLOWED, combine_plain, defocus_within_plain
 from optics.errors import SubjectTooNear, require_number, require_order
-from optics.lens import focus_of, nearest_focus
+from optics.lens import focus_of
+from optics.search import crossing, least
 from optics.setup import Setup
 from optics.wave import table
 
@@ -128,28 +129,10 @@ def _held_before(
             setup.coc
         )
 
-    best = _lowest(excess, low, high)
+    best = least(excess, low, high, 1e-12)
     if excess(best) > 0:
         return math.nan, math.nan
-    return _crossing(excess, best, low), _crossing(excess, best, high)
-
-
-def _lowest(function: Callable[[float], float], low: float, high: float) -> float:
-    """Where a function with one valley is least: thirds."""
-    for _ in range(_MOST_STEPS):
-        left, right = low + (high - low) / 3.0, high - (high - low) / 3.0
-        low, high = (low, right) if function(left) <= function(right) else (left, high)
-    return 0.5 * (low + high)
-
-
-def _crossing(excess: Callable[[float], float], held: float, lost: float) -> float:
-    """Where between a ring that holds and one that does not the change comes; ``lost`` if not."""
-    if excess(lost) <= 0:
-        return lost
-    for _ in range(_MOST_STEPS):
-        middle = 0.5 * (held + lost)
-        held, lost = (middle, lost) if excess(middle) <= 0 else (held, middle)
-    return held
+    return crossing(excess, low, best), crossing(excess, high, best)
 
 
 @dataclass(frozen=True, slots=True)
@@ -247,18 +230,19 @@ def focus_window(setup: Setup, near: float, far: float) -> Window | None:
     lens can focus. Plain numbers only.
     Raises NotANumber, SubjectTooNear, WrongOrder.
     """
+    rings = _rings(setup, near, far)
+    if not rings[0] <= rings[1]:
+        return None
+    nearest, farthest = (float(focus_of(setup, min(ring, _CLOSEST))) for ring in rings[::-1])
+    return Window(min(nearest, farthest), farthest)
+
+
+def _rings(setup: Setup, near: float, far: float) -> tuple[float, float]:
+    """From and to which magnification both ends hold, if the first is less; nan for nowhere."""
     require_order(near, far)
     farthest, closer = near_rings(setup, near)
     nearest = far_ring(setup, far)
-    if math.isnan(farthest) or math.isnan(nearest):
-        return None
-    if not math.isnan(closer):
-        nearest = min(nearest, closer)
-    ends = (
-        float(focus_of(setup, nearest)) if nearest < _CLOSEST else float(nearest_focus(setup)),
-        float(focus_of(setup, farthest)),
-    )
-    return Window(*ends) if ends[0] <= ends[1] else None
+    return farthest, nearest if math.isnan(closer) else min(nearest, closer)
 
 
 def signed_window(setup: Setup, near: float, far: float) -> float:
@@ -266,6 +250,6 @@ def signed_window(setup: Setup, near: float, far: float) -> float:
 
     −inf where a distance holds nowhere. For searches. As ``focus_window``.
     """
-    require_order(near, far)
-    width = far_ring(setup, far) - near_rings(setup, near)[0]
+    farthest, nearest = _rings(setup, near, far)
+    width = nearest - farthest
     return -math.inf if math.isnan(width) else width

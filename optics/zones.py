@@ -17,9 +17,11 @@ import math
 from collections.abc import Callable, Iterable, Iterator
 from dataclasses import dataclass, replace
 
-from optics.depth import hyperfocal, limits
+from optics.aperture import WIDEST, narrowest_useful
+from optics.depth import limits
 from optics.errors import require_count, require_order, require_positive
 from optics.lens import nearest_focus
+from optics.search import crossing
 from optics.setup import Setup
 from optics.window import focus_with_far_limit
 
@@ -186,7 +188,7 @@ class _Layer:
         # Zones are as wide as the circle, in 1/distance, to first order.
         last = 0.0 if math.isinf(self.farthest) else 1.0 / self.farthest
         share = (1.0 / self.nearest - last) / (1.0 / self.reach(largest) - last)
-        return _falling_root(excess, largest, largest * min(share, 1.0))
+        return _smallest(excess, largest, largest * min(share, 1.0))
 
 
 _FIRST_STEP = 0.01
@@ -201,48 +203,18 @@ def _past(zones: Iterable[Zone], boundary: float) -> float:
     return boundary
 
 
-def _falling_root(excess: Callable[[float], float], high: float, guess: float) -> float:
-    """The smallest circle at which a falling function is at most 0; it is so at ``high``.
-
-    Regula falsi with the Illinois halving from a bracket about the guess. Where fixed positions
-    join the tiling the function jumps: the far side of the jump is taken.
-    """
-    high_value = excess(high)
-    if high_value > 0:
-        return high
-    low, low_value = high, high_value
-    step = _FIRST_STEP
-    trial = guess
-    while low_value <= 0:
-        high, high_value = low, low_value
-        low = min(trial, high) * (1 - step)
-        low_value = excess(low)
-        trial, step = low, min(4 * step, 0.5)
-        if low < 1e-12:
-            return high
-    if high > guess * (1 + _FIRST_STEP):
-        above = guess * (1 + _FIRST_STEP)
-        value = excess(above)
-        if value <= 0:
-            high, high_value = above, value
-        else:
-            low, low_value = above, value
-    side = 0
-    for at in range(200):
-        share = low_value / (low_value - high_value) if at % 4 != 3 else 0.5
-        middle = low + min(max(share, 1e-6), 1 - 1e-6) * (high - low)
-        value = excess(middle)
-        if value <= 0:
-            high, high_value = middle, value
-            low_value = low_value / 2 if side > 0 else low_value
-            side = 1
-        else:
-            low, low_value = middle, value
-            high_value = high_value / 2 if side < 0 else high_value
-            side = -1
-        if high - low <= 1e-13 * high or value == 0:
-            break
-    return high
+def _smallest(excess: Callable[[float], float], largest: float, guess: float) -> float:
+    """The smallest circle at which ``excess`` is at most 0; it is so at ``largest``. Bracketed
+    about the guess first. Where fixed positions join the tiling the function jumps there."""
+    held, step = largest, _FIRST_STEP
+    lost = min(guess, largest) * (1 - step)
+    while excess(lost) <= 0:
+        held, step = lost, min(4 * step, 0.5)
+        lost *= 1 - step
+    above = guess * (1 + _FIRST_STEP)
+    if lost < above < held and excess(above) <= 0:
+        held = above
+    return crossing(excess, lost, held)
 
 
 def f_number_needed(
@@ -265,33 +237,24 @@ def f_number_needed(
     return needed if not setup.diffraction else _needed_counting(setup, layer, needed)
 
 
-WIDEST = 0.7
-_STEPS_PER_STOP = 16
-_MOST_STOPS_MORE = 10
-
-
 def _needed_counting(setup: Setup, layer: _Layer, geometric: float) -> float | None:
     """With diffraction: from a little wider than the geometric answer, close down until it does."""
 
-    def closes(f_number: float) -> bool:
+    def open_at(f_number: float) -> float:
         tried = replace(layer, setup=replace(setup, f_number=f_number))
-        return tried.reach(float(setup.coc)) <= layer.nearest * (1 + _HAIR)
+        return 1.0 / (layer.nearest * (1 + _HAIR)) - 1.0 / tried.reach(float(setup.coc))
 
     step = math.sqrt(2.0) ** (1.0 / _STEPS_PER_STOP)  # more than light can help: MOST_ALLOWED
-    low = max(float(geometric / step), WIDEST)
-    if closes(low):
-        return low
-    high = low
-    for _ in range(_STEPS_PER_STOP * _MOST_STOPS_MORE):
-        low, high = high, float(high * step)
-        if closes(high):
-            break
-    else:
-        return None
-    while high > low * (1 + 1e-9):
-        middle = math.sqrt(low * high)
-        low, high = (low, middle) if closes(middle) else (middle, high)
-    return high
+    wider = narrower = max(geometric / step, WIDEST)
+    last = narrowest_useful(setup, math.inf)
+    while open_at(narrower) > 0:
+        if narrower > last:
+            return None
+        wider, narrower = narrower, narrower * step
+    return crossing(open_at, wider, narrower, 1e-9)
+
+
+_STEPS_PER_STOP = 16
 
 
 def steps(
@@ -317,11 +280,6 @@ def steps(
 
 
 _MOST_OVERLAP = 0.9
-
-
-def hyperfocal_home(setup: Setup) -> Zone:
-    """The one position that holds most with infinity in it: the hyperfocal distance."""
-    return zone_at(setup, float(hyperfocal(setup)))
 
 
 @dataclass(frozen=True, slots=True)

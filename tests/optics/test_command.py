@@ -5,6 +5,7 @@ from __future__ import annotations
 import contextlib
 import csv
 import io
+import itertools
 import json
 import math
 import os
@@ -17,7 +18,7 @@ from pathlib import Path
 from unittest import mock
 
 from optics import Setup, depth
-from optics.__main__ import BAD_INPUT, STOPPED, main
+from optics.__main__ import BAD_INPUT, STOPPED, _with_progress, main
 from tests.optics.reference import values
 
 SALLOW_PIT = {
@@ -100,6 +101,21 @@ class TableTest(unittest.TestCase):
                 self.assertEqual((code, out), (BAD_INPUT, ""))
                 self.assertIn(part, err)
 
+    def test_the_bar_comes_after_a_second_and_goes_when_done(self) -> None:
+        terminal = io.StringIO()
+        with (
+            mock.patch.object(terminal, "isatty", return_value=True),
+            mock.patch("sys.stdout", io.StringIO()),
+            mock.patch("time.monotonic", side_effect=itertools.count(0, 0.4)),
+        ):
+            rows = list(_with_progress(iter([None] * 640), 640, terminal))  # type: ignore[list-item]
+        self.assertEqual(len(rows), 640)
+        shown = terminal.getvalue().split("\r")
+        self.assertNotIn(" 128 of", terminal.getvalue())
+        self.assertTrue(shown[1].startswith("█████████·"), shown[1])
+        self.assertIn("640 of 640 rows", shown[-2])
+        self.assertEqual(shown[-1], "\x1b[K")
+
     def test_a_long_table_shows_a_bar_on_a_terminal_only(self) -> None:
         command = [
             sys.executable,
@@ -172,6 +188,14 @@ class AimTest(unittest.TestCase):
         self.assertIn("No setting: Where the camera stands is not known.", third)
         blind = {**close, "f_number": 32, "circle_mm": 0.01, "diffraction": True}
         self.assertIn("No aperture does", ran("aim", "-", given=json.dumps(blind))[1])
+        self.assertIn(
+            "nothing is sharp", ran("aim", "-", given=json.dumps({**blind, "marks": []}))[1]
+        )
+        nothing = json.loads(ran("aim", "-", "-o", "json", given=json.dumps(blind))[1])
+        self.assertEqual((nothing["window_mm"], nothing["sharp_mm"]), (None, [None, None]))
+        self.assertEqual(
+            ran("aim", "-", "-o", "csv", given=json.dumps(gear))[1], "name,depth_mm,word\n"
+        )
         subject = {**close, "place": "subject", "subject": "2 paces", "units": "ft"}
         self.assertIn("Set the ring to 4′ 11″", ran("aim", "-", given=json.dumps(subject))[1])
         infinity = {**gear, "place": "infinity", "margin": 2, "focus_error_per_m": 0.2}

@@ -153,6 +153,8 @@ class LawTest(unittest.TestCase):
         for hiatus in (0.0, 0.9667368970012936, -7.3):
             setup = Setup(16.3, 4, 0.02, hiatus=hiatus)
             self.assertAlmostEqual(magnification(setup, nearest_focus(setup)), 1, 6)
+            several = np.array([nearest_focus(setup), math.inf])
+            np.testing.assert_allclose(magnification(setup, several), [1, 0], atol=1e-6)
 
     def test_where_infinity_holds_at_any_focus_the_nearest_is_hyperfocal(self) -> None:
         setup = Setup(8.0, 41.0, 0.2)
@@ -175,6 +177,15 @@ class LawTest(unittest.TestCase):
             relation(blurs[1], blurs[0])
         hyperfocal = float(depth.hyperfocal(shifted))
         self.assertAlmostEqual(float(depth.blur_disc(shifted, math.inf, hyperfocal)), 0.02, 12)
+
+    def test_a_shift_can_put_the_sharpness_past_infinity(self) -> None:
+        # By exactly a circle at infinity: then infinity is all that holds, and beyond it nothing.
+        lost = Setup(32, 8, 0.03125, focus_shift=0.25)
+        held = depth.limits(lost, math.inf)
+        self.assertEqual((held.near, held.far, held.empty), (math.inf, math.inf, False))
+        self.assertEqual(depth.blur_disc(lost, math.inf, math.inf), 0.03125)
+        back = Setup(32, 8, 0.03125, focus_shift=-0.5)
+        self.assertEqual(depth.hyperfocal(back), math.inf)
 
 
 class ArrayTest(unittest.TestCase):

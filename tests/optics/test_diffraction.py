@@ -11,8 +11,8 @@ from hypothesis import assume, given
 from hypothesis import strategies as st
 
 from optics import Setup, depth, diffraction, wave
-from optics.errors import NotANumber, OutOfRange
-from optics.lens import nearest_focus
+from optics.errors import NotANumber, OutOfRange, SubjectTooNear
+from optics.lens import focus_of, nearest_focus
 from tests.optics.reference import values
 from tests.optics.test_depth import how_far, setups
 
@@ -199,6 +199,43 @@ class CountedTest(unittest.TestCase):
         self.assertFalse((holds & ~inside).any(), "holds outside the window")
         self.assertFalse((surely & ~holds).any(), "does not hold inside the window")
 
+    @given(
+        st.floats(8, 100),
+        st.floats(8, 40),
+        st.floats(1.0005, 1.3),
+        st.floats(0.6, 5),
+        st.floats(1, 3),
+    )
+    def test_close_up_and_close_to_nothing_holding_the_window_is_still_right(
+        self, f: float, n: float, times: float, start: float, ratio: float
+    ) -> None:
+        setup = Setup(f, n, float(diffraction.disc(n)) * times, diffraction=True)
+        near = float(nearest_focus(setup)) * start
+        far = max(near * ratio, float(nearest_focus(setup)))
+        rings = np.linspace(1, 1e-4, 3000)
+        focuses = np.asarray(focus_of(setup, rings))
+        ends = np.array([[near], [far]])
+        holds = (np.asarray(depth.total_blur(setup, ends, focuses)) <= setup.coc).all(axis=0)
+        window = depth.focus_window(setup, near, far)
+        if window is None:
+            # A window may be narrower than the net; a stretch of it may not be missed.
+            self.assertLess(holds.sum(), 2)
+            return
+        slack = 1 + 1e-5
+        inside = (focuses * slack >= window.nearest) & (focuses <= window.farthest * slack)
+        surely = (focuses > window.nearest * slack) & (focuses * slack < window.farthest)
+        self.assertFalse((holds & ~inside).any(), "holds outside the window")
+        self.assertFalse((surely & ~holds).any(), "does not hold inside the window")
+
+    def test_what_is_left_for_defocus(self) -> None:
+        setup = Setup(24, 16, 0.025, diffraction=True)
+        left = float(depth.allowed_defocus(setup, 2600))
+        self.assertAlmostEqual(
+            float(diffraction.combine(left, depth.working_f_number(setup, 2600))), 0.025, 9
+        )
+        self.assertEqual(depth.allowed_defocus(replace(setup, diffraction=False), 2600), 0.025)
+        self.assertTrue(math.isnan(diffraction.defocus_within_plain(math.nan, 8)))
+
     @given(setups, how_far)
     def test_counting_diffraction_hardly_ever_widens(self, setup: Setup, far: float) -> None:
         focus = float(nearest_focus(setup)) * far
@@ -235,3 +272,5 @@ class SizeTest(unittest.TestCase):
         )
         sizes = depth.size_at_subject(setup, np.array([0.0, 0.01]), math.inf, 2000)
         self.assertEqual(list(np.asarray(sizes)), [0.0, math.inf])
+        with self.assertRaises(SubjectTooNear):
+            depth.image_scale(setup, 40, 2000)

@@ -10,7 +10,7 @@ import numpy as np
 from hypothesis import given
 from hypothesis import strategies as st
 
-from optics import Setup, aperture, depth, placement, settable
+from optics import Setup, aperture, depth, placement, settable, units
 from optics.errors import FocusTooNear, NotANumber, OutOfRange, SubjectTooNear, WrongOrder
 from optics.lens import nearest_focus
 from tests.optics.reference import values
@@ -203,6 +203,13 @@ class SettableTest(unittest.TestCase):
                 self.assertAlmostEqual(setting.focus, expected, 6)
                 self.assertEqual(setting.figures, figures)
                 self.assertTrue(setting.held)
+
+    def test_infinity_is_on_every_grid(self) -> None:
+        for rounded in (settable.nearest, settable.up, settable.down):
+            self.assertEqual(rounded(math.inf), math.inf)
+        span = settable.inside(math.inf, math.inf)
+        self.assertEqual((span.near, span.far), (math.inf, math.inf))
+        self.assertEqual(units.write(0.0), "0 mm")
 
     def test_what_no_hand_can_set_is_said(self) -> None:
         setting = settable.within(2531.4, 2531.2, 2531.6)

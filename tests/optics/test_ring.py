@@ -63,6 +63,13 @@ class RingTest(unittest.TestCase):
         off = math.degrees(float(Ring(marks).angle(2000)) - float(FIFTY.angle(2000)))
         self.assertGreater(off, 2)
 
+    def test_two_marks_are_enough_to_go_there_and_back(self) -> None:
+        two = Ring([(1000, 1.5), (math.inf, 0.0)])
+        self.assertEqual(two.focal_length, 0)
+        for distance in (800.0, 1000.0, 2500.0, 1e6):
+            self.assertAlmostEqual(float(two.distance(two.angle(distance))) / distance, 1, 9)
+        self.assertEqual((two.distance(0.0), two.distance(-0.1)), (math.inf, math.inf))
+
     def test_past_infinity(self) -> None:
         self.assertEqual(FIFTY.distance(-0.05), math.inf)
         self.assertAlmostEqual(float(FIFTY.past_infinity(-0.05)), 0.05, 12)

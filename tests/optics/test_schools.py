@@ -10,6 +10,7 @@ from hypothesis import assume, given
 from hypothesis import strategies as st
 
 from optics import Setup, depth, placement
+from optics.aim import aim
 from optics.errors import NotANumber, OutOfRange, SubjectTooNear, WrongOrder
 from optics.formats import BY_KEY
 from optics.frame import Camera
@@ -18,6 +19,7 @@ from optics.marks import Ends, Look, Mark, Wish, Word, ends, judge, judge_best
 from optics.schools import (
     ABOVE_THE_HORIZON,
     NO_CAMERA,
+    NO_GROUND,
     NO_SETTING,
     NO_THIRD_OF_INFINITY,
     NOTHING_HOLDS,
@@ -213,6 +215,7 @@ class CompareTest(unittest.TestCase):
 
     def test_what_a_school_cannot_do_it_says(self) -> None:
         sky = replace(SALLOW_PIT, camera=Camera(900, math.radians(-20), 0, 24, 24, 36))
+        down = replace(SALLOW_PIT, camera=Camera(900, math.pi / 2, 0, 24, 24, 36))
         endless = replace(SALLOW_PIT, marks=(Mark(1300), Mark(math.inf)))
         close = replace(SALLOW_PIT, marks=(Mark(500), Mark(math.inf)))
         blind = replace(SALLOW_PIT, setup=Setup(24, 32, 0.01, diffraction=True))
@@ -225,6 +228,7 @@ class CompareTest(unittest.TestCase):
             (replace(SALLOW_PIT, marks=()), School.THIRD_ALONG, NOTHING_MUST),
             (sky, School.THIRD_UP, ABOVE_THE_HORIZON),
             (endless, School.THIRD_ALONG, NO_THIRD_OF_INFINITY),
+            (down, School.THIRD_ALONG, NO_GROUND),
             (close, School.INSURANCE, NO_SETTING),
             (blind, School.HYPERFOCAL, NOTHING_HOLDS),
             (blind, School.FRAMES, NOTHING_HOLDS),
@@ -234,6 +238,11 @@ class CompareTest(unittest.TestCase):
                 self.assertEqual(place(scene, school).why_not, why)
         near = replace(SALLOW_PIT, marks=(Mark(80),))
         self.assertIn("nearer than four focal lengths", place(near, School.BETWEEN).why_not)
+        self.assertIsNone(aim(near).setting)
+        self.assertIsNone(aim(near).apertures)
+        flat = replace(SALLOW_PIT, camera=Camera(50, math.radians(85), 0, 24, 24, 36))
+        for scene, school in ((flat, School.THIRD_UP), (near, School.THIRD_ALONG)):
+            self.assertIn("nearer than four focal lengths", place(scene, school).why_not)
         with self.assertRaises(SubjectTooNear):
             compare(replace(SALLOW_PIT, marks=(Mark(20),)))
 

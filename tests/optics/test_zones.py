@@ -149,6 +149,16 @@ class TileTest(unittest.TestCase):
         # far limit is 29.06/(0.03769 − 0.00714) + 29.06 = 980; and so the near one of 1500: 1104.
         self.assertEqual(left, [(980, 1104)])
 
+    def test_gaps_at_both_ends(self) -> None:
+        found = tile(STREET, 700, 5000, 1, fixed=(1500,))
+        self.assertEqual(
+            [(round(g.near), round(g.far)) for g in found.gaps], [(700, 1104), (2358, 5000)]
+        )
+        self.assertFalse(found.complete)
+
+    def test_what_no_ring_reaches_no_aperture_tiles(self) -> None:
+        self.assertIsNone(zones.f_number_needed(STREET, 20, 60, 2))
+
     def test_positions_on_either_side_of_a_fixed_one(self) -> None:
         found = tile(replace(STREET, coc=0.05), 700, math.inf, 3, fixed=(1300.0,))
         self.assertTrue(found.complete)
