@@ -12,7 +12,7 @@ from dataclasses import dataclass, replace
 
 from optics.depth import working_f_number
 from optics.diffraction import combine_plain, disc
-from optics.errors import require_positive
+from optics.errors import require_finite, require_positive
 from optics.middle import between, worst_blur
 from optics.search import crossing, least
 from optics.setup import Setup
@@ -91,6 +91,7 @@ def stops_between(f_number: float, other: float) -> float:
 def stopped_down(f_number: float, stops: float) -> float:
     """The exact f-number so many stops darker (negative: brighter)."""
     require_positive("f_number", f_number, "aperture")
+    require_finite("stops", stops, "number of stops")
     return float(f_number * 2.0 ** (0.5 * stops))
 
 

@@ -101,6 +101,8 @@ def defocus_within_plain(total: float, working_f_number: float) -> float:
 
 
 def pencil(defocus: npt.ArrayLike, working_f_number: npt.ArrayLike) -> Array | float:
-    """``combine`` for paper and pencil: ∛(b³ + (1.76 λN)³), good to 3 %."""
+    """``combine`` for paper and pencil: ∛(b³ + (1.76 λN)³), good to 3 %. As ``combine``."""
+    require_positive("defocus", defocus, "defocus", zero=True)
+    require_positive("working_f_number", working_f_number, "working f-number")
     working = np.asarray(working_f_number)
     return plain(working * cube_sum(np.asarray(defocus) / working))

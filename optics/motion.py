@@ -12,9 +12,10 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
+from optics.cone import Cone
 from optics.depth import image_scale
 from optics.errors import OutOfRange, require_finite, require_positive
-from optics.lens import focus_of
+from optics.lens import focus_of, magnification
 from optics.setup import Setup
 from optics.stars import STREAK_AS_DISC
 
@@ -62,6 +63,25 @@ def approaching(
         raise OutOfRange("speed", speed, "In that time it would have reached the lens.")
     after = float(image_scale(setup, end, focus))
     return image_height * (after / before - 1.0)
+
+
+def longest_approaching(
+    setup: Setup, subject: float, speed: float, image_height: float, focus: float
+) -> float:
+    """The longest time, s, for which something coming straight on is no softer than the standard.
+
+    From ``approaching``: with L the streak allowed and h the height in the picture, the distance
+    from the pupil may shrink by L/(h + L) of itself. inf in the middle of the picture, for what
+    stands still, and at infinity; its own defocus is another matter. As ``approaching``.
+    """
+    require_positive("speed", speed, "speed", zero=True)
+    require_positive("image_height", image_height, "height in the picture", zero=True)
+    scale = float(image_scale(setup, subject, focus))
+    if scale == 0 or speed == 0 or image_height == 0:
+        return math.inf
+    allowed = disc_as_streak(float(setup.coc))
+    cone = Cone.at(setup, magnification(setup, float(focus)))
+    return float(cone.reach / scale * allowed / (image_height + allowed) / speed)
 
 
 @dataclass(frozen=True, slots=True)

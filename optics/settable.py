@@ -12,7 +12,7 @@ from dataclasses import dataclass
 from enum import StrEnum
 
 from optics.depth import limits
-from optics.errors import require_number
+from optics.errors import require_number, require_order
 from optics.lens import nearest_focus
 from optics.setup import Setup
 from optics.units import FEET, METRES, MM_PER_FOOT, MM_PER_INCH
@@ -51,7 +51,8 @@ def _decade_step(value: float, figures: int) -> float:
 
 
 def nearest(distance: float, system: str = METRES, figures: int = COARSE) -> float:
-    """The grid distance closest to ``distance``; inf as it is."""
+    """The grid distance closest to ``distance``; inf as it is. Raises NotANumber."""
+    require_number("distance", distance, "distance")
     if math.isinf(distance):
         return distance
     step = grid_step(distance, system, figures)
@@ -59,7 +60,11 @@ def nearest(distance: float, system: str = METRES, figures: int = COARSE) -> flo
 
 
 def up(distance: float, system: str = METRES, figures: int = COARSE) -> float:
-    """The nearest grid distance not nearer than ``distance``: safe for a near limit."""
+    """The nearest grid distance not nearer than ``distance``: safe for a near limit.
+
+    inf as it is. Raises NotANumber.
+    """
+    require_number("distance", distance, "distance")
     if math.isinf(distance):
         return distance
     step = grid_step(distance, system, figures)
@@ -67,7 +72,11 @@ def up(distance: float, system: str = METRES, figures: int = COARSE) -> float:
 
 
 def down(distance: float, system: str = METRES, figures: int = COARSE) -> float:
-    """The farthest grid distance not beyond ``distance``: safe for a far limit."""
+    """The farthest grid distance not beyond ``distance``: safe for a far limit.
+
+    inf as it is. Raises NotANumber.
+    """
+    require_number("distance", distance, "distance")
     if math.isinf(distance):
         return distance
     step = grid_step(distance, system, figures)
@@ -78,8 +87,9 @@ def within(focus: float, closest: float, farthest: float, system: str = METRES) 
     """The grid distance near ``focus`` that lies in the window closest…farthest, mm.
 
     Coarse if the window has room for it, fine if not, and ``focus`` itself, not ``held``, if no
-    hand could set it. inf may be given for any of the three.
+    hand could set it. inf may be given for any of the three. Raises NotANumber, WrongOrder.
     """
+    require_order(closest, farthest)
     if math.isinf(focus):
         return Setting(focus, COARSE, held=math.isinf(farthest))
     for figures in (COARSE, FINE):
@@ -130,8 +140,9 @@ def inside(near: float, far: float, system: str = METRES) -> Span:
     """``near``…``far`` (mm, far may be inf) rounded inwards, so that all of it is true.
 
     Coarse if that keeps most of the stretch in 1/distance, else fine; a stretch too narrow even
-    for that keeps its own ends.
+    for that keeps its own ends. Raises NotANumber, WrongOrder.
     """
+    require_order(near, far)
     if math.isinf(near):
         return Span(near, far, COARSE)
     whole = 1 / near - 1 / far

@@ -16,7 +16,7 @@ import numpy as np
 
 from optics.aperture import FULL, Series, exact
 from optics.depth import blur_disc
-from optics.errors import OutOfRange, require_order, require_positive
+from optics.errors import OutOfRange, require_finite, require_order, require_positive
 from optics.formats import Format
 from optics.setup import Setup
 
@@ -146,6 +146,7 @@ def tighten(coc: float, stops: float) -> float:
     Three stops are a circle 2.83 times smaller: depth of field as if opened by three stops.
     """
     require_positive("coc", coc, "circle of confusion")
+    require_finite("stops", stops, "number of stops")
     return float(coc * 2.0 ** (-0.5 * stops))
 
 

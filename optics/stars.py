@@ -81,6 +81,9 @@ def _drift(f: Array, seconds: Array, declination: Array, x: Array, y: Array) -> 
     return np.asarray(np.where(depth > 0, chord, np.inf))
 
 
+WORST_DECLINATION = 0.0
+"""The celestial equator: nowhere do stars drift faster over any round part of a frame."""
+
 _ROUND_ANGLES = 180
 _RINGS = 7
 _HALF_TURN = math.pi / SKY_TURNS
@@ -145,8 +148,7 @@ def longest_exposure(
     """How long until the worst star within ``radius`` of the frame's middle has drifted too far.
 
     ``tolerance``    the longest chord allowed, mm, above 0.
-    ``declination``  of what the lens points at, radians; 0, the equator, is the worst case for
-                     the middle of the frame, and close to it for the whole.
+    ``declination``  of what the lens points at, radians; ``WORST_DECLINATION`` if not known.
     ``radius``       mm, 0 or more; half the frame's diagonal covers the frame.
     Returns seconds; inf if no star ever drifts so far (round the pole). Plain numbers only.
     Raises NotANumber, OutOfRange, AngleTooLarge.

@@ -127,6 +127,16 @@ class MotionTest(unittest.TestCase):
         with self.assertRaises(OutOfRange):
             motion.approaching(self.SETUP, 3000, 1400, 10, 10, 3000)
 
+    @given(st.floats(500, 20000), st.floats(100, 10000), st.floats(1, 20))
+    def test_the_longest_time_of_one_who_comes_closer(
+        self, subject: float, speed: float, height: float
+    ) -> None:
+        seconds = motion.longest_approaching(self.SETUP, subject, speed, height, subject)
+        streak = motion.approaching(self.SETUP, subject, speed, seconds, height, subject)
+        self.assertAlmostEqual(motion.streak_as_disc(streak) / 0.02, 1, 7)
+        still = motion.longest_approaching(self.SETUP, subject, 0, height, subject)
+        self.assertEqual(still, math.inf)
+
     @given(st.floats(500, 20000), st.floats(100, 10000))
     def test_the_longest_time_makes_the_standard(self, subject: float, speed: float) -> None:
         rate = motion.per_second(self.SETUP, subject, speed, subject)

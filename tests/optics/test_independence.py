@@ -14,6 +14,7 @@ class Absent:
             raise ImportError(name + " is not here")
 sys.meta_path.insert(0, Absent())
 import drawing.sightline
+import optics.__main__
 from optics import Setup, depth
 print(round(depth.hyperfocal(Setup(24, 11, 0.025)), 4))
 """

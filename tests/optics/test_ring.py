@@ -11,15 +11,15 @@ from hypothesis import strategies as st
 
 from optics import Setup, depth, placement
 from optics.errors import FocusTooNear, NotANumber, OutOfRange, WrongOrder
-from optics.ring import (
+from optics.hands import (
     ANTICLOCKWISE,
     CLOCKWISE,
     Hands,
-    Ring,
     between_angles,
     between_readings,
     mark_angle,
 )
+from optics.ring import Ring
 from tests.optics.reference import values
 
 FIFTY = Ring.unit_focusing(50, math.radians(90), 1000)

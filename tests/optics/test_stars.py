@@ -120,6 +120,14 @@ class ExposureTest(unittest.TestCase):
         self.assertLess(stars.longest_exposure(f * more, tolerance, declination), seconds)
         self.assertGreater(stars.longest_exposure(f, tolerance * more, declination), seconds)
 
+    @given(st.floats(10, 200), st.floats(0.002, 0.05), declinations, st.floats(0, 22))
+    def test_nowhere_is_it_shorter_than_at_the_equator(
+        self, f: float, tolerance: float, declination: float, radius: float
+    ) -> None:
+        worst = stars.longest_exposure(f, tolerance, stars.WORST_DECLINATION, radius)
+        here = stars.longest_exposure(f, tolerance, declination, radius)
+        self.assertGreaterEqual(here, worst * (1 - 1e-7))
+
     def test_the_rule_that_would_say_the_same(self) -> None:
         seconds = stars.longest_exposure(16, 0.0081, 0)
         self.assertAlmostEqual(stars.rule_number(16, seconds), 111.08, 2)
