@@ -6,6 +6,7 @@ from django.views.generic import RedirectView
 urlpatterns = [
     path("", RedirectView.as_view(pattern_name="view:page"), name="home"),
     path("view/", include("web.view.urls")),
+    path("you/", include("web.people.urls")),
     path("", include("web.ui.urls")),
 ]
 

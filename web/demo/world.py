@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
+from web.people.models import Owner
+from web.people.owners import sample
 from web.view import plans
 from web.view.forms import read_scene, sample_query, scene_query
-from web.view.models import Plan
 from web.view.sample import GEAR, NAME
 
 _HALLIN_TOP = {**GEAR, "focal_length_mm": "20", "f_number": "8", "place": "hyperfocal"}
@@ -27,15 +28,17 @@ _TINDER_MARKS = (
 )
 
 
-def load() -> int:
-    """Load the sample plans into an empty database. Returns how many, 0 if it was not empty."""
-    if Plan.with_deleted.exists():
-        return 0
+def make(owner: Owner) -> None:
+    """Give the sample's owner all that the sample world has."""
     scenes = (
         ("Tinder Row, under the wires", scene_query(_TINDER_ROW, _TINDER_MARKS)),
         ("Hallin Top, the hut", scene_query(_HALLIN_TOP, _HALLIN_MARKS)),
         (NAME, sample_query()),
     )
     for name, query in scenes:
-        plans.save(name, read_scene(query), None)
-    return len(scenes)
+        plans.save(owner, name, read_scene(query))
+
+
+def load() -> Owner:
+    """The sample's owner, with the sample world made if it was not there."""
+    return sample()

@@ -10,10 +10,15 @@ VAR = Path(os.environ.get("AIM_VAR", ROOT / "var"))
 """What running leaves behind: databases, collected files, the demo's key. Not in git."""
 
 INSTALLED_APPS = [
+    "django.contrib.auth",
+    "django.contrib.contenttypes",
+    "django.contrib.sessions",
     "django.contrib.staticfiles",
+    "axes",
     "csp",
     "django_htmx",
     "web.ui",
+    "web.people",
     "web.view",
     "web.demo",
 ]
@@ -22,10 +27,14 @@ MIDDLEWARE = [
     "django.middleware.security.SecurityMiddleware",
     "whitenoise.middleware.WhiteNoiseMiddleware",
     "csp.middleware.CSPMiddleware",
+    "django.contrib.sessions.middleware.SessionMiddleware",
     "django.middleware.common.CommonMiddleware",
     "django.middleware.csrf.CsrfViewMiddleware",
     "django.middleware.clickjacking.XFrameOptionsMiddleware",
+    "django.contrib.auth.middleware.AuthenticationMiddleware",
+    "web.people.owners.middleware",
     "django_htmx.middleware.HtmxMiddleware",
+    "axes.middleware.AxesMiddleware",
 ]
 
 ROOT_URLCONF = "web.urls"
@@ -44,6 +53,40 @@ TEMPLATES = [
         },
     },
 ]
+
+AUTH_USER_MODEL = "people.Person"
+AUTHENTICATION_BACKENDS = [
+    "axes.backends.AxesStandaloneBackend",
+    "django.contrib.auth.backends.ModelBackend",
+]
+AUTH_PASSWORD_VALIDATORS = [
+    {"NAME": f"django.contrib.auth.password_validation.{name}"}
+    for name in (
+        "UserAttributeSimilarityValidator",
+        "MinimumLengthValidator",
+        "CommonPasswordValidator",
+        "NumericPasswordValidator",
+    )
+]
+LOGIN_URL = "people:sign_in"
+LOGIN_REDIRECT_URL = "view:plans"
+SESSION_COOKIE_SAMESITE = "Lax"
+SESSION_COOKIE_AGE = 365 * 24 * 3600  # a guest's things live as long as their session
+
+# Ten wrong passwords lock a name, and an address, for a quarter of an hour.
+AXES_FAILURE_LIMIT = 10
+AXES_COOLOFF_TIME = 0.25
+AXES_LOCKOUT_PARAMETERS = ["username", "ip_address"]
+AXES_LOCKOUT_CALLABLE = "web.people.views.locked"
+AXES_RESET_ON_SUCCESS = True
+AXES_ENABLE_ADMIN = False
+AXES_VERBOSE = False
+
+SAMPLE_WORLD = "web.demo.world.make"
+"""What makes the sample owner's things, on first need."""
+
+EMAIL_BACKEND = "django.core.mail.backends.console.EmailBackend"
+DEFAULT_FROM_EMAIL = "aim-still@localhost"
 
 DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
 

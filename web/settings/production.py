@@ -30,3 +30,13 @@ SECURE_HSTS_SECONDS = env.number("AIM_HSTS_SECONDS", 31_536_000)
 SECURE_HSTS_INCLUDE_SUBDOMAINS = True
 SECURE_HSTS_PRELOAD = True
 CSRF_COOKIE_SECURE = True
+SESSION_COOKIE_SECURE = True
+
+if env.text("AIM_MAIL_HOST", "-") != "-":
+    EMAIL_BACKEND = "django.core.mail.backends.smtp.EmailBackend"
+    EMAIL_HOST = env.text("AIM_MAIL_HOST")
+    EMAIL_PORT = env.number("AIM_MAIL_PORT", 587)
+    EMAIL_HOST_USER = env.text("AIM_MAIL_USER", "-").removeprefix("-")
+    EMAIL_HOST_PASSWORD = env.text("AIM_MAIL_PASSWORD", "-").removeprefix("-")
+    EMAIL_USE_TLS = env.truth("AIM_MAIL_TLS", default=True)
+DEFAULT_FROM_EMAIL = env.text("AIM_MAIL_FROM", DEFAULT_FROM_EMAIL)

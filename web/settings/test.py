@@ -25,3 +25,5 @@ STORAGES = {
 WHITENOISE_USE_FINDERS = True
 STATIC_ROOT.mkdir(exist_ok=True)
 TEST_RUNNER = "tests.runner.CountingRunner"
+PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]  # fast, and only here
+EMAIL_BACKEND = "django.core.mail.backends.locmem.EmailBackend"

@@ -57,3 +57,25 @@ def read_length(text: str, system: str) -> float:
 def shortened(text: str, most: int = 24) -> str:
     """Text that can be quoted back in a message."""
     return text if len(text) <= most else text[: most - 1] + "…"
+
+
+class LengthField(forms.Field):
+    """A bounded length, typed in any unit; mm inside. ``sentence`` says what is wanted.
+
+    ``system``: the unit of a bare number; ``units_of`` sets it for one reading.
+    """
+
+    def __init__(
+        self, *, low: float, high: float, sentence: str, system: str = units.METRES, **kwargs: Any
+    ) -> None:
+        self.low, self.high, self.sentence, self.system = low, high, sentence, system
+        super().__init__(error_messages={"required": sentence}, **kwargs)
+
+    def to_python(self, value: Any) -> float | None:
+        text = str(value or "").strip()
+        if not text:
+            return None
+        length = read_length(text, self.system)
+        if not self.low <= length <= self.high:
+            raise ValidationError(self.sentence)
+        return length

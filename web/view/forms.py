@@ -18,8 +18,9 @@ from django.http import QueryDict
 from optics import Setup, units
 from optics.formats import BY_KEY
 from optics.lens import nearest_focus
+from web.ui.choices import Units
 from web.ui.fields import NumberField, WholeNumberField, read_length
-from web.view.models import Place, Role, Units
+from web.view.models import Place, Role
 from web.view.reading import Reading, Row
 from web.view.sample import GEAR, MARKS
 from web.view.usecases import Mark, Scene

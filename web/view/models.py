@@ -7,7 +7,8 @@ from django.db.models import Q
 from django.utils import timezone
 
 from optics.formats import FORMATS
-from optics.units import FEET, METRES
+from web.people.models import Owned
+from web.ui.choices import Units
 
 
 class Place(models.TextChoices):
@@ -15,13 +16,6 @@ class Place(models.TextChoices):
 
     BETWEEN = "between", "Between the ends"
     HYPERFOCAL = "hyperfocal", "Hyperfocal"
-
-
-class Units(models.TextChoices):
-    """The units a scene is read in."""
-
-    METRES = METRES, "metres"
-    FEET = FEET, "feet"
 
 
 class Role(models.TextChoices):
@@ -38,7 +32,7 @@ class KeptPlans(models.Manager["Plan"]):
         return super().get_queryset().filter(deleted_at=None)
 
 
-class Plan(models.Model):
+class Plan(Owned):
     """A named scene. Distances keep the text as typed beside the depth it means."""
 
     name = models.CharField(max_length=80)
@@ -64,6 +58,7 @@ class Plan(models.Model):
     class Meta:
         ordering = ["-updated_at", "-pk"]
         default_manager_name = "with_deleted"
+        indexes = [models.Index(fields=["owner", "-updated_at"], name="view_plan_owner_recent")]
         constraints = [
             models.CheckConstraint(condition=~Q(name=""), name="plan_has_a_name"),
             models.CheckConstraint(condition=Q(focal_length_mm__gt=0), name="plan_focal_positive"),

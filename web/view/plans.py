@@ -8,6 +8,8 @@ from django.db import transaction
 from django.http import QueryDict
 from django.utils import timezone
 
+from web.people.models import Owner
+from web.people.owners import copies, moves
 from web.view.forms import scene_query
 from web.view.models import Plan, PlanMark
 from web.view.reading import Reading
@@ -34,12 +36,12 @@ def query_of(plan: Plan) -> QueryDict:
 
 
 @transaction.atomic
-def save(name: str, reading: Reading, plan: Plan | None) -> Plan:
-    """Keep a scene under a name: as a new plan, or in place of what ``plan`` was.
+def save(owner: Owner, name: str, reading: Reading, plan: Plan | None = None) -> Plan:
+    """Keep a scene under a name: as a new plan of ``owner``, or in place of what ``plan`` was.
 
     ``reading`` must be valid.
     """
-    plan = plan or Plan()
+    plan = plan or Plan(owner=owner)
     scene = reading.scene
     plan.name = name
     plan.lens = reading.texts["lens"]
@@ -73,3 +75,28 @@ def restore(plan: Plan) -> None:
     """Put a deleted plan back on the list."""
     plan.deleted_at = None
     plan.save(update_fields=["deleted_at"])
+
+
+@copies
+def copy(source: Owner, target: Owner) -> None:
+    """Copy every plan of one owner to another, with their marks and dates."""
+    for plan in Plan.objects.filter(owner=source).prefetch_related("marks").order_by("updated_at"):
+        marks = list(plan.marks.all())
+        key, changed = plan.pk, plan.updated_at
+        plan.pk, plan._state.adding = None, True
+        plan.owner, plan.copied_from = target, key
+        plan.save()
+        Plan.objects.filter(pk=plan.pk).update(updated_at=changed)
+        for mark in marks:
+            mark.pk, mark.plan = None, plan
+        PlanMark.objects.bulk_create(marks)
+
+
+@moves
+def move(guest: Owner, owner: Owner) -> None:
+    """Hand over the plans a guest made, or changed: untouched copies of the sample's stay."""
+    own = Plan.with_deleted.filter(owner=guest)
+    untouched = own.filter(copied_from__in=Plan.objects.filter(owner__is_sample=True)).filter(
+        updated_at__in=Plan.objects.filter(owner__is_sample=True).values("updated_at")
+    )
+    own.exclude(pk__in=untouched.values("pk")).update(owner=owner, copied_from=None)

@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Any
 from urllib.parse import urlsplit
 
-from django.http import Http404, HttpRequest, HttpResponse, QueryDict
+from django.http import HttpResponse, QueryDict
 from django.shortcuts import redirect, render
 from django.urls import reverse
 from django.views.decorators.http import require_GET, require_POST
@@ -14,6 +14,8 @@ from django_htmx.middleware import HtmxDetails
 from optics import units
 from optics.aperture import THIRDS
 from optics.formats import FORMATS
+from web.people.models import Owner
+from web.people.owners import OwnedRequest, find, writer
 from web.ui.templatetags import format
 from web.view import pictures, usecases
 from web.view import plans as plan_store
@@ -23,7 +25,7 @@ from web.view.reading import Reading
 from web.view.sample import NAME as SAMPLE_NAME
 
 
-class HtmxHttpRequest(HttpRequest):
+class HtmxHttpRequest(OwnedRequest):
     """A request with what django-htmx puts on it."""
 
     htmx: HtmxDetails
@@ -36,7 +38,7 @@ NO_SUCH_PLAN = "There is no such plan. It may have been deleted; the list has wh
 @require_GET
 def page(request: HtmxHttpRequest, plan_id: int | None = None) -> HttpResponse:
     """View, with a scene from the link, a plan, or the sample; the fragment alone for htmx."""
-    plan = _plan(plan_id)
+    plan = _plan(request.owner, plan_id)
     data: QueryDict = request.GET
     if not is_scene(data):
         data = sample_query() if plan is None else plan_store.query_of(plan)
@@ -62,13 +64,14 @@ def page(request: HtmxHttpRequest, plan_id: int | None = None) -> HttpResponse:
 @require_POST
 def save(request: HtmxHttpRequest, plan_id: int | None = None) -> HttpResponse:
     """Keep the scene under a name, and go to it; or the page again, saying what is wrong."""
-    plan = _plan(plan_id)
+    plan = _plan(request.owner, plan_id)
     state = QueryDict(request.POST.get("state", ""))
     reading = read_scene(state)
     form = PlanForm(request.POST)
     if form.is_valid() and reading.valid:
-        target = None if "as_new" in request.POST else plan
-        kept = plan_store.save(form.cleaned_data["name"], reading, target)
+        owner = writer(request)
+        target = None if "as_new" in request.POST else _plan(owner, plan_id)
+        kept = plan_store.save(owner, form.cleaned_data["name"], reading, target)
         return redirect("view:plan", kept.pk)
     context = _context(request, reading, plan) | _page_context(
         reading, request.POST.get("name", ""), plan
@@ -81,43 +84,39 @@ def save(request: HtmxHttpRequest, plan_id: int | None = None) -> HttpResponse:
 
 
 @require_GET
-def plans(request: HttpRequest) -> HttpResponse:
+def plans(request: OwnedRequest) -> HttpResponse:
     """The list of plans, the last changed first."""
     deleted_id = request.GET.get("deleted", "")
     deleted = None
     if deleted_id.isdecimal() and len(deleted_id) < 19:
-        deleted = Plan.with_deleted.filter(pk=deleted_id).exclude(deleted_at=None).first()
-    kept = list(Plan.objects.prefetch_related("marks"))
+        own = Plan.with_deleted.filter(owner=request.owner)
+        deleted = own.filter(pk=deleted_id).exclude(deleted_at=None).first()
+    kept = list(Plan.objects.filter(owner=request.owner).prefetch_related("marks"))
     context = {"plans": [_listed(plan) for plan in kept], "deleted": deleted, "screen": "plans"}
     return render(request, "view/plans.html", context)
 
 
 @require_POST
-def delete(request: HttpRequest, plan_id: int) -> HttpResponse:
+def delete(request: OwnedRequest, plan_id: int) -> HttpResponse:
     """Take a plan off the list, with a way back."""
-    plan = _plan(plan_id)
+    _plan(request.owner, plan_id)
+    plan = _plan(writer(request), plan_id)
     assert plan is not None
     plan_store.delete(plan)
     return redirect(f"{reverse('view:plans')}?deleted={plan.pk}")
 
 
 @require_POST
-def restore(request: HttpRequest, plan_id: int) -> HttpResponse:
+def restore(request: OwnedRequest, plan_id: int) -> HttpResponse:
     """Put a deleted plan back."""
-    plan = Plan.with_deleted.filter(pk=plan_id).first()
-    if plan is None:
-        raise Http404(NO_SUCH_PLAN)
-    plan_store.restore(plan)
+    plan = find(Plan, request.owner, plan_id, NO_SUCH_PLAN, "with_deleted")
+    if not request.owner.is_sample:
+        plan_store.restore(plan)
     return redirect("view:plans")
 
 
-def _plan(plan_id: int | None) -> Plan | None:
-    if plan_id is None:
-        return None
-    plan = Plan.objects.filter(pk=plan_id).first() if plan_id < 2**63 else None
-    if plan is None:
-        raise Http404(NO_SUCH_PLAN)
-    return plan
+def _plan(owner: Owner, plan_id: int | None) -> Plan | None:
+    return None if plan_id is None else find(Plan, owner, plan_id, NO_SUCH_PLAN)
 
 
 def _query_before(request: HtmxHttpRequest) -> QueryDict | None:

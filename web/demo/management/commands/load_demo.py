@@ -1,4 +1,4 @@
-"""Loads the sample world into an empty database; leaves one that has been used alone."""
+"""Makes the sample world, unless it is there already."""
 
 from __future__ import annotations
 
@@ -7,12 +7,14 @@ from typing import Any
 from django.core.management.base import BaseCommand
 
 from web.demo.world import load
+from web.people.models import Owner
 
 
 class Command(BaseCommand):
-    help = "Load the sample world, unless there is something already."
+    help = "Make the sample world that every guest starts from, unless it is there."
 
     def handle(self, *args: Any, **options: Any) -> None:
-        count = load()
-        if count:
-            self.stdout.write(f"Loaded the sample world: {count} plans.")
+        there = Owner.objects.filter(is_sample=True).exists()
+        load()
+        if not there:
+            self.stdout.write("Made the sample world.")

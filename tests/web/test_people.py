@@ -1,0 +1,230 @@
+"""Accounts, guests, and whose things are whose."""
+
+from __future__ import annotations
+
+import re
+
+from django.core import mail
+from django.test import Client, TestCase
+from django.urls import URLPattern, URLResolver, get_resolver
+
+from web.demo.world import load
+from web.people.models import Owner, Person
+from web.view.forms import sample_query
+from web.view.models import Plan
+
+PASSWORD = "a slab of slate 9"
+
+
+def patterns(resolver: URLResolver, prefix: str = "") -> list[str]:
+    """Every address the application answers to, as the URL configuration has it."""
+    found = []
+    for each in resolver.url_patterns:
+        path = prefix + str(each.pattern)
+        found.extend(patterns(each, path) if isinstance(each, URLResolver) else [path])
+        assert isinstance(each, (URLPattern, URLResolver))
+    return found
+
+
+def with_ids() -> list[str]:
+    return [path for path in patterns(get_resolver()) if "<int:" in path]
+
+
+class Base(TestCase):
+    def join(self, client: Client | None = None, name: str = "Marlo", **more: str) -> Client:
+        client = client or Client()
+        fields = {"username": name, "password1": PASSWORD, "password2": PASSWORD, **more}
+        answer = client.post("/you/join/", fields)
+        self.assertEqual(answer.status_code, 302, answer.content)
+        return client
+
+    def save(self, client: Client, name: str = "Pit") -> Plan:
+        client.post("/view/save/", {"name": name, "state": sample_query().urlencode()})
+        plan = Plan.objects.order_by("-pk").filter(name=name).first()
+        assert plan is not None
+        return plan
+
+
+class GuestTest(Base):
+    def test_looking_makes_nobody(self) -> None:
+        load()
+        for path in ("/view/", "/view/plans/", "/you/"):
+            answer = self.client.get(path)
+            self.assertEqual(answer.status_code, 200)
+            self.assertNotIn("sessionid", answer.cookies)
+        self.assertEqual(Owner.objects.count(), 1)
+
+    def test_the_first_thing_kept_makes_an_owner_with_a_copy_of_the_sample(self) -> None:
+        self.save(self.client)
+        page = self.client.get("/view/plans/")
+        for name in ("Pit", "Sallow Pit", "Tinder Row, under the wires", "Hallin Top, the hut"):
+            self.assertContains(page, f"<b>{name}</b>")
+        self.assertContains(page, "Make an account")
+        self.assertNotContains(Client().get("/view/plans/"), "<b>Pit</b>")
+
+    def test_changing_the_samples_plan_changes_a_copy(self) -> None:
+        original = load().plans.get(name="Sallow Pit")
+        path = f"/view/plan/{original.pk}/"
+        kept = self.client.post(
+            f"{path}save/", {"name": "Mine now", "state": sample_query().urlencode()}, follow=True
+        )
+        self.assertContains(kept, 'value="Mine now"')
+        self.assertContains(self.client.get(path), 'value="Mine now"')
+        self.assertContains(Client().get(path), 'value="Sallow Pit"')
+        self.client.post(f"{path}delete/")
+        self.assertEqual(self.client.get(path).status_code, 404)
+        self.assertContains(Client().get(path), 'value="Sallow Pit"')
+        Client().post(f"{path}restore/")
+        self.assertEqual(self.client.get(path).status_code, 404)
+
+
+class AccountTest(Base):
+    def test_what_a_guest_made_comes_along_into_a_new_account(self) -> None:
+        plan = self.save(self.client)
+        self.join(self.client)
+        self.assertContains(self.client.get("/view/plans/"), "<b>Pit</b>")
+        self.assertContains(self.client.get("/you/"), "Marlo")
+        plan.refresh_from_db()
+        self.assertEqual(str(plan.owner), "Marlo")
+
+    def test_and_into_an_old_one_without_doubling_the_sample(self) -> None:
+        self.save(self.join(), "First")
+        self.save(self.client, "Second")
+        self.client.post("/you/sign-in/", {"username": "Marlo", "password": PASSWORD})
+        page = self.client.get("/view/plans/")
+        for name in ("First", "Second", "Sallow Pit"):
+            self.assertContains(page, f"<b>{name}</b>", count=1)
+        self.assertEqual(Owner.objects.filter(person=None, is_sample=False).count(), 0)
+
+    def test_signing_out_leaves_nothing_behind(self) -> None:
+        client = self.join()
+        self.save(client)
+        self.assertEqual(client.get("/you/sign-out/").status_code, 405)
+        client.post("/you/sign-out/")
+        self.assertNotContains(client.get("/view/plans/"), "<b>Pit</b>")
+
+    def test_messages_stand_beside_what_is_wrong_and_nothing_typed_is_lost(self) -> None:
+        self.join()
+        cases = (
+            ({"username": "MARLO"}, "That name is taken"),
+            ({"username": ""}, "Choose a name"),
+            ({"password1": "12345", "password2": "12345"}, "too short"),
+            ({"password2": "another"}, "match"),
+            ({"email": "nonsense"}, "not a mail address"),
+        )
+        good = {
+            "username": "Iven",
+            "password1": PASSWORD,
+            "password2": PASSWORD,
+            "email": "a@b.example",
+        }
+        for changed, message in cases:
+            with self.subTest(message):
+                page = self.client.post("/you/join/", {**good, **changed})
+                self.assertContains(page, message, status_code=422)
+                self.assertContains(
+                    page, f'value="{changed.get("email", "a@b.example")}"', status_code=422
+                )
+                self.assertNotContains(page, PASSWORD, status_code=422)
+
+    def test_password_changed_and_reset_by_mail(self) -> None:
+        client = self.join(email="marlo@valley.example")
+        new = "a winch wheel 42"
+        fields = {"old_password": PASSWORD, "new_password1": new, "new_password2": new}
+        self.assertContains(client.post("/you/password/", fields, follow=True), "is changed")
+        self.client.post("/you/reset/", {"email": "nobody@valley.example"})
+        self.assertEqual(mail.outbox, [])
+        sent = self.client.post("/you/reset/", {"email": "marlo@valley.example"}, follow=True)
+        self.assertContains(sent, "Look in your mail")
+        link = re.search(r"http://testserver(/\S+)", str(mail.outbox[0].body))
+        assert link is not None
+        page = self.client.get(link[1], follow=True)
+        path = page.redirect_chain[-1][0]
+        fields = {"new_password1": PASSWORD, "new_password2": PASSWORD}
+        self.assertContains(self.client.post(path, fields, follow=True), "is changed")
+        used = self.client.get(link[1], follow=True)
+        self.assertContains(used, "has been used")
+        again = Client().post("/you/sign-in/", {"username": "Marlo", "password": PASSWORD})
+        self.assertEqual(again.status_code, 302)
+
+    def test_ten_wrong_passwords_lock_the_name_and_say_nothing_else(self) -> None:
+        self.join()
+        wrong = {"username": "Marlo", "password": "wrong"}
+        for _ in range(9):
+            page = self.client.post("/you/sign-in/", wrong)
+            self.assertContains(page, "do not go together")
+        self.assertEqual(self.client.post("/you/sign-in/", wrong).status_code, 429)
+        right = {"username": "Marlo", "password": PASSWORD}
+        locked = self.client.post("/you/sign-in/", right, REMOTE_ADDR="10.9.8.7")
+        self.assertContains(locked, "Too many tries", status_code=429)
+        unknown = {"username": "Nobody", "password": "wrong"}
+        for _ in range(10):
+            last = self.client.post("/you/sign-in/", unknown, REMOTE_ADDR="10.9.8.6")
+        self.assertEqual(last.status_code, 429, "a name that is not there is locked the same")
+
+    def test_nobody_is_sent_elsewhere_after_signing_in(self) -> None:
+        self.join()
+        fields = {"username": "Marlo", "password": PASSWORD, "next": "https://elsewhere.example/"}
+        answer = self.client.post("/you/sign-in/", fields)
+        self.assertRedirects(answer, "/view/plans/")
+
+
+class StrangerTest(Base):
+    """Every address that takes an id, found in the URL configuration, tried by others."""
+
+    def test_anothers_things_are_not_there(self) -> None:
+        owner = self.join()
+        things = {"plan_id": self.save(owner).pk}
+        stranger, guest, fresh = self.join(name="Iven"), Client(), Client()
+        self.save(guest, "Guest's")
+        self.assertGreater(len(with_ids()), 3)
+        for pattern in with_ids():
+            path = "/" + re.sub(r"<int:(\w+)>", lambda m: str(things[m[1]]), pattern)
+            for client in (stranger, guest, fresh):
+                for method in (client.get, client.post):
+                    with self.subTest(path, method=method.__name__):
+                        self.assertIn(method(path).status_code, (404, 405))
+            self.assertIn(
+                404, {stranger.get(path).status_code, stranger.post(path).status_code}, path
+            )
+        self.assertTrue(Plan.objects.filter(pk=things["plan_id"]).exists())
+
+
+class PreferencesTest(Base):
+    GOOD = {"units": "m", "pace_mm": "80 cm", "arm_mm": "0.6 m", "eye_height_mm": "5' 3\"",
+            "judgement_error": "12"}  # fmt: skip
+
+    def test_measures_are_kept_in_any_unit(self) -> None:
+        self.assertContains(self.client.post("/you/", self.GOOD, follow=True), "Kept.")
+        owner = Owner.objects.get(is_sample=False)
+        self.assertAlmostEqual(owner.eye_height_mm, 1600.2)
+        self.assertEqual((owner.pace_mm, owner.judgement_error), (800, 0.12))
+        self.assertEqual(owner.measures.pace, 800)
+        page = self.client.get("/you/")
+        self.assertContains(page, 'value="0.8 m"')
+        self.assertContains(Client().get("/you/"), 'value="0.75 m"')
+
+    def test_nonsense_is_said_in_its_place(self) -> None:
+        for name, text, message in (
+            ("pace_mm", "12 furlongs", "The unit “furlongs” is not known"),
+            ("pace_mm", "5 m", "A pace is 30 cm to 1.5 m"),
+            ("arm_mm", "", "An arm is 30 cm"),
+            ("eye_height_mm", "inf", "Eyes are"),
+            ("judgement_error", "200", "from 0 to 100 %"),
+            ("units", "furlongs", "Choose metres or feet"),
+        ):
+            with self.subTest(name, text=text):
+                page = self.client.post("/you/", {**self.GOOD, name: text})
+                self.assertContains(page, message, status_code=422)
+                self.assertContains(
+                    page, 'value="0.6 m"' if name != "arm_mm" else 'value="80 cm"', status_code=422
+                )
+
+
+class PersonTest(Base):
+    def test_words_for_owners(self) -> None:
+        self.assertEqual(str(load()), "the sample")
+        self.save(self.client)
+        guest = Owner.objects.get(is_sample=False)
+        self.assertEqual(str(guest), f"guest {guest.pk}")
+        self.assertFalse(Person.objects.exists())

@@ -1,0 +1,70 @@
+"""Names, passwords, preferences and measures as text, checked."""
+
+from __future__ import annotations
+
+from django import forms
+from django.contrib.auth.forms import AuthenticationForm, UserCreationForm
+from django.core.exceptions import ValidationError
+
+from web.people.models import Owner, Person
+from web.ui.choices import Units
+from web.ui.fields import LengthField, NumberField
+
+
+class SignInForm(AuthenticationForm):
+    """Name and password. Says nothing about which of the two was wrong."""
+
+    error_messages = {
+        "invalid_login": "That name and password do not go together.",
+        "inactive": "That name and password do not go together.",
+    }
+
+
+class JoinForm(UserCreationForm):  # type: ignore[type-arg]
+    """A new account: a name, a password twice, and a mail address if one likes."""
+
+    email = forms.EmailField(
+        required=False,
+        max_length=254,
+        error_messages={"invalid": "That is not a mail address. It may also be left empty."},
+    )
+
+    class Meta:
+        model = Person
+        fields = ["username", "email"]
+        error_messages = {
+            "username": {
+                "unique": "That name is taken. Choose another.",
+                "required": "Choose a name to sign in with.",
+                "max_length": "Keep the name to 150 letters.",
+            }
+        }
+
+    def clean_username(self) -> str:
+        name = self.cleaned_data["username"]
+        if Person.objects.filter(username__iexact=name).exists():
+            raise ValidationError("That name is taken. Choose another.", code="unique")
+        return str(name)
+
+
+class PreferencesForm(forms.ModelForm):  # type: ignore[type-arg]
+    """Units, and the measures of one's own body."""
+
+    units = forms.ChoiceField(
+        choices=Units.choices, error_messages={"invalid_choice": "Choose metres or feet."}
+    )
+    pace_mm = LengthField(low=300, high=1500, sentence="A pace is 30 cm to 1.5 m, such as 75 cm.")
+    arm_mm = LengthField(low=300, high=1200, sentence="An arm is 30 cm to 1.2 m, such as 65 cm.")
+    eye_height_mm = LengthField(
+        low=300, high=2500, sentence="Eyes are 30 cm to 2.5 m above the ground, such as 1.6 m."
+    )
+    judgement_error = NumberField(
+        low=0, high=100, sentence="Give how far off you usually are, from 0 to 100 %, such as 15."
+    )
+
+    class Meta:
+        model = Owner
+        fields = ["units", "pace_mm", "arm_mm", "eye_height_mm", "judgement_error"]
+
+    def clean_judgement_error(self) -> float:
+        return float(self.cleaned_data["judgement_error"]) / 100.0

@@ -1,0 +1,85 @@
+"""People, and owners: whose a thing is, signed in or not."""
+
+from __future__ import annotations
+
+from django.contrib.auth.models import AbstractUser
+from django.db import models
+from django.db.models import Q
+from django.utils import timezone
+
+from optics.units import USUAL, Measures
+from web.ui.choices import Units
+
+USUAL_PACE_MM = USUAL.pace
+USUAL_ARM_MM = USUAL.arm
+USUAL_EYE_HEIGHT_MM = 1600.0
+USUAL_JUDGEMENT = 0.15
+
+
+class Person(AbstractUser):
+    """Somebody with a name and a password. The mail address is for resetting the password only."""
+
+
+class Owner(models.Model):
+    """Whose bag, plans and preferences something is.
+
+    A person's, a guest's (known by their browser's session until they make an account), or the
+    sample's, which every guest reads until they change something and get a copy of their own.
+    """
+
+    person = models.OneToOneField(
+        Person, on_delete=models.CASCADE, null=True, blank=True, related_name="owner"
+    )
+    is_sample = models.BooleanField(default=False)
+    created_at = models.DateTimeField(default=timezone.now, editable=False)
+
+    units = models.CharField(max_length=2, choices=Units.choices, default=Units.METRES)
+    pace_mm = models.FloatField(default=USUAL_PACE_MM)
+    arm_mm = models.FloatField(default=USUAL_ARM_MM)
+    eye_height_mm = models.FloatField(default=USUAL_EYE_HEIGHT_MM)
+    judgement_error = models.FloatField(default=USUAL_JUDGEMENT)
+    """How far off a distance judged by eye usually is, as a share."""
+
+    class Meta:
+        constraints = [
+            models.UniqueConstraint(
+                fields=["is_sample"], condition=Q(is_sample=True), name="one_sample"
+            ),
+            models.CheckConstraint(
+                condition=Q(is_sample=False) | Q(person=None), name="the_sample_is_nobodys"
+            ),
+            models.CheckConstraint(condition=Q(pace_mm__gt=0), name="pace_positive"),
+            models.CheckConstraint(condition=Q(arm_mm__gt=0), name="arm_positive"),
+            models.CheckConstraint(condition=Q(eye_height_mm__gt=0), name="eye_height_positive"),
+            models.CheckConstraint(
+                condition=Q(judgement_error__gte=0, judgement_error__lte=1),
+                name="judgement_is_a_share",
+            ),
+            models.CheckConstraint(
+                condition=Q(units__in=Units.values), name="owner_units_are_known_ones"
+            ),
+        ]
+
+    def __str__(self) -> str:
+        if self.is_sample:
+            return "the sample"
+        return self.person.get_username() if self.person else f"guest {self.pk}"
+
+    @property
+    def measures(self) -> Measures:
+        """Their own pace and arm, for reading distances."""
+        return Measures(self.pace_mm, self.arm_mm)
+
+
+class Owned(models.Model):
+    """Something that belongs to an owner.
+
+    ``copied_from``: the key of the sample's thing this is a copy of, so that a link to the sample's
+    leads a guest to their own.
+    """
+
+    owner = models.ForeignKey(Owner, on_delete=models.CASCADE, related_name="%(class)ss")
+    copied_from = models.BigIntegerField(null=True, blank=True, editable=False)
+
+    class Meta:
+        abstract = True

@@ -1,0 +1,136 @@
+"""Who asks, whose things they see, and whose they may change.
+
+A guest reads the sample's things. The first time they change or keep something they become an
+owner, known by their session, with a copy of all the sample has; making an account later gives
+that owner a name. So every read is of one owner's things, and every write goes to one's own.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import Any, TypeVar, cast
+
+from django.conf import settings
+from django.contrib.auth.models import AbstractBaseUser, AnonymousUser
+from django.db import IntegrityError, transaction
+from django.http import Http404, HttpRequest
+from django.utils.functional import SimpleLazyObject
+from django.utils.module_loading import import_string
+
+from web.people.models import Owned, Owner, Person
+
+SESSION_KEY = "owner"
+
+Thing = TypeVar("Thing", bound=Owned)
+Copier = Callable[[Owner, Owner], None]
+"""Copies what one screen keeps from an owner to another."""
+
+_COPIERS: list[Copier] = []
+_MOVERS: list[Copier] = []
+
+
+def copies(copier: Copier) -> Copier:
+    """Register how a screen's things are copied to a new owner."""
+    _COPIERS.append(copier)
+    return copier
+
+
+def moves(mover: Copier) -> Copier:
+    """Register how what a guest made moves to the owner they turn out to be."""
+    _MOVERS.append(mover)
+    return mover
+
+
+class OwnedRequest(HttpRequest):
+    """A request with whose things it sees: what ``middleware`` puts on it."""
+
+    owner: Owner
+    user: Person | AnonymousUser
+
+
+def middleware(get_response: Callable[[HttpRequest], Any]) -> Callable[[HttpRequest], Any]:
+    """Puts ``request.owner`` on every request; found only if asked for."""
+
+    def handle(request: HttpRequest) -> Any:
+        request.owner = SimpleLazyObject(lambda: reader(request))  # type: ignore[attr-defined]
+        return get_response(request)
+
+    return handle
+
+
+def reader(request: HttpRequest) -> Owner:
+    """Whose things a request sees: the person's, the guest's, or the sample's."""
+    own = _own(request)
+    return own if own is not None else sample()
+
+
+def _own(request: HttpRequest) -> Owner | None:
+    user = cast("AbstractBaseUser | AnonymousUser", request.user)
+    if user.is_authenticated:
+        owner = Owner.objects.filter(person_id=user.pk).first()
+        return owner if owner is not None else _new_owner(cast(Person, user))
+    key = request.session.get(SESSION_KEY)
+    return Owner.objects.filter(pk=key, person=None, is_sample=False).first() if key else None
+
+
+def writer(request: HttpRequest) -> Owner:
+    """Whose things a request may change: a guest becomes an owner here."""
+    own = _own(request)
+    if own is None:
+        own = _new_owner(None)
+        request.session[SESSION_KEY] = own.pk
+    request.owner = own  # type: ignore[attr-defined]
+    return own
+
+
+@transaction.atomic
+def _new_owner(person: Person | None) -> Owner:
+    """An owner with a copy of all that the sample has."""
+    source = sample()
+    owner = Owner.objects.create(person=person, units=source.units)
+    for copy in _COPIERS:
+        copy(source, owner)
+    return owner
+
+
+def sample() -> Owner:
+    """The owner of the sample world, made on first need."""
+    found = Owner.objects.filter(is_sample=True).first()
+    if found is not None:
+        return found
+    try:
+        with transaction.atomic():
+            owner = Owner.objects.create(is_sample=True)
+            import_string(settings.SAMPLE_WORLD)(owner)
+            return owner
+    except IntegrityError:  # somebody else was first
+        return Owner.objects.get(is_sample=True)
+
+
+def find(
+    model: type[Thing], owner: Owner, key: int, sentence: str, manager: str = "objects"
+) -> Thing:
+    """One of an owner's things, or their copy of the sample's with that key; else a plain 404."""
+    if 0 < key < 2**63:
+        things = getattr(model, manager).filter(owner=owner)
+        found = things.filter(pk=key).first() or things.filter(copied_from=key).first()
+        if found is not None:
+            return cast(Thing, found)
+    raise Http404(sentence)
+
+
+def named(request: HttpRequest, person: Person) -> None:
+    """Give what a guest made to the account they have just made or signed in to."""
+    key = request.session.pop(SESSION_KEY, None)
+    guest = Owner.objects.filter(pk=key, person=None, is_sample=False).first() if key else None
+    if guest is None:
+        return
+    with transaction.atomic():
+        owner = Owner.objects.filter(person=person).first()
+        if owner is None:
+            guest.person = person
+            guest.save(update_fields=["person"])
+        else:
+            for move in _MOVERS:
+                move(guest, owner)
+            guest.delete()

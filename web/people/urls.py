@@ -1,0 +1,28 @@
+from django.contrib.auth.views import LogoutView
+from django.urls import path
+
+from web.people import views
+
+app_name = "people"
+urlpatterns = [
+    path("", views.preferences, name="preferences"),
+    path("sign-in/", views.SignIn.as_view(), name="sign_in"),
+    path("sign-out/", LogoutView.as_view(next_page="view:page"), name="sign_out"),
+    path("join/", views.join, name="join"),
+    path("password/", views.ChangePassword.as_view(), name="password"),
+    path("reset/", views.ResetPassword.as_view(), name="reset"),
+    path("reset/<uidb64>/<token>/", views.SetPassword.as_view(), name="set_password"),
+    path(
+        "reset/sent/",
+        views.Said.as_view(
+            heading="Look in your mail",
+            text="If an account has that address, a link to set a new password is on its way.",
+        ),
+        name="reset_sent",
+    ),
+    path(
+        "password/changed/",
+        views.Said.as_view(heading="The password is changed", text="Use the new one from now on."),
+        name="password_changed",
+    ),
+]

@@ -1,0 +1,142 @@
+"""Accounts and preferences. Signing in and resetting are Django's own views with our pages."""
+
+from __future__ import annotations
+
+from typing import Any, cast
+
+from django.contrib.auth import login
+from django.contrib.auth import views as auth
+from django.http import HttpRequest, HttpResponse
+from django.shortcuts import redirect, render
+from django.urls import reverse, reverse_lazy
+from django.utils.http import url_has_allowed_host_and_scheme
+from django.views.decorators.debug import sensitive_post_parameters
+from django.views.decorators.http import require_http_methods
+from django.views.generic import TemplateView
+
+from optics import units
+from web.people.forms import JoinForm, PreferencesForm, SignInForm
+from web.people.models import Person
+from web.people.owners import OwnedRequest, named, writer
+
+_BACKEND = "django.contrib.auth.backends.ModelBackend"
+
+
+def _next(request: HttpRequest) -> str:
+    there = request.POST.get("next") or request.GET.get("next") or ""
+    if url_has_allowed_host_and_scheme(there, allowed_hosts={request.get_host()}):
+        return there
+    return reverse("view:plans")
+
+
+class SignIn(auth.LoginView):
+    """Sign in; what was made as a guest comes along."""
+
+    form_class = SignInForm
+    template_name = "people/sign_in.html"
+    redirect_authenticated_user = True
+    extra_context = {"screen": "people"}
+
+    def form_valid(self, form: Any) -> HttpResponse:
+        key = dict(self.request.session)
+        response = super().form_valid(form)
+        self.request.session.update({k: v for k, v in key.items() if k == "owner"})
+        named(self.request, cast(Person, form.get_user()))
+        return response
+
+    def get_default_redirect_url(self) -> str:
+        return _next(self.request)
+
+
+@sensitive_post_parameters()
+@require_http_methods(["GET", "POST"])
+def join(request: OwnedRequest) -> HttpResponse:
+    """Make an account; what was made as a guest becomes its own."""
+    if request.user.is_authenticated:
+        return redirect("people:preferences")
+    form = JoinForm(request.POST or None)
+    if request.method == "POST" and form.is_valid():
+        person = form.save()
+        named(request, person)
+        login(request, person, backend=_BACKEND)
+        return redirect(_next(request))
+    status = 422 if form.is_bound else 200
+    context = {"form": form, "next": _next(request), "screen": "people"}
+    return render(request, "people/join.html", context, status=status)
+
+
+@require_http_methods(["GET", "POST"])
+def preferences(request: OwnedRequest) -> HttpResponse:
+    """Units, one's own measures, and the account."""
+    owner = request.owner
+    if request.method == "POST":
+        owner = writer(request)
+        form = PreferencesForm(request.POST, instance=owner)
+        for name in ("pace_mm", "arm_mm", "eye_height_mm"):
+            form.fields[name].system = request.POST.get("units", units.METRES)  # type: ignore[attr-defined]
+        if form.is_valid():
+            form.save()
+            return redirect(f"{reverse('people:preferences')}?kept=1")
+        texts = {name: request.POST.get(name, "") for name in form.fields}
+    else:
+        form = PreferencesForm(instance=owner)
+        texts = {
+            "units": owner.units,
+            "pace_mm": units.write(owner.pace_mm, owner.units),
+            "arm_mm": units.write(owner.arm_mm, owner.units),
+            "eye_height_mm": units.write(owner.eye_height_mm, owner.units),
+            "judgement_error": f"{100 * owner.judgement_error:.3g}",
+        }
+    errors = {name: " ".join(map(str, messages)) for name, messages in form.errors.items()}
+    context = {
+        "texts": texts, "errors": errors, "kept": "kept" in request.GET and not form.is_bound,
+        "screen": "people",
+    }  # fmt: skip
+    return render(request, "people/preferences.html", context, status=422 if errors else 200)
+
+
+class ChangePassword(auth.PasswordChangeView):
+    """A new password for the old one."""
+
+    template_name = "people/password.html"
+    success_url = reverse_lazy("people:password_changed")
+    extra_context = {"screen": "people", "title": "Change the password", "deed": "Change it"}
+
+
+class ResetPassword(auth.PasswordResetView):
+    """Ask for a link to set a new password."""
+
+    template_name = "people/reset.html"
+    email_template_name = "people/reset_mail.txt"
+    subject_template_name = "people/reset_subject.txt"
+    success_url = reverse_lazy("people:reset_sent")
+    extra_context = {"screen": "people"}
+
+
+class SetPassword(auth.PasswordResetConfirmView):
+    """Set a new password by the link in the mail."""
+
+    template_name = "people/password.html"
+    success_url = reverse_lazy("people:password_changed")
+    extra_context = {"screen": "people", "title": "A new password", "deed": "Set it"}
+
+
+class Said(TemplateView):
+    """A page that only says something. ``heading`` and ``text`` are given in the urls."""
+
+    template_name = "people/said.html"
+    heading = ""
+    text = ""
+
+    def get_context_data(self, **kwargs: Any) -> dict[str, Any]:
+        return {**super().get_context_data(**kwargs), "heading": self.heading, "text": self.text,
+                "screen": "people"}  # fmt: skip
+
+
+def locked(request: HttpRequest, *args: Any, **kwargs: Any) -> HttpResponse:
+    """429: too many wrong passwords, for this name or from this address."""
+    context = {
+        "title": "Too many tries",
+        "text": "Wait a quarter of an hour, then try again. A forgotten password can be reset.",
+    }
+    return render(request, "ui/error.html", context, status=429)

@@ -1,0 +1,14 @@
+"""Choices that several screens share."""
+
+from __future__ import annotations
+
+from django.db import models
+
+from optics.units import FEET, METRES
+
+
+class Units(models.TextChoices):
+    """The units a scene is read in."""
+
+    METRES = METRES, "metres"
+    FEET = FEET, "feet"
