@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+import re
 from dataclasses import dataclass
 
 
@@ -40,3 +41,21 @@ FORMATS = (
 )
 
 BY_KEY = {format_.key: format_ for format_ in FORMATS}
+
+_OWN = re.compile(r"(\d{1,3}(?:\.\d{1,3})?)x(\d{1,3}(?:\.\d{1,3})?)")
+
+
+def own(width: float, height: float) -> Format:
+    """A format of one's own, mm, its key ``60x45``: the long side first, held level and wide."""
+    long, short = max(width, height), min(width, height)
+    return Format(f"{long:g}x{short:g}", f"{long:g} × {short:g} mm", long, short)
+
+
+def by_key(key: str) -> Format | None:
+    """The format of a key: a known one's, or of one's own as ``own`` makes it; None if neither."""
+    if key in BY_KEY:
+        return BY_KEY[key]
+    sides = _OWN.fullmatch(key)
+    if sides is None or float(sides[1]) < 1 or float(sides[2]) < 1:
+        return None
+    return own(float(sides[1]), float(sides[2]))

@@ -5,6 +5,7 @@ from django.views.generic import RedirectView
 
 urlpatterns = [
     path("", RedirectView.as_view(pattern_name="view:page"), name="home"),
+    path("bag/", include("web.bag.urls")),
     path("view/", include("web.view.urls")),
     path("you/", include("web.people.urls")),
     path("", include("web.ui.urls")),

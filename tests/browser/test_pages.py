@@ -11,7 +11,21 @@ from tests.browser import chromium
 from tests.browser.base import BrowserTest
 
 AXE = (Path(__file__).parent / "vendor" / "axe.min.js").read_text()
-PAGES = ("/view/", "/view/?f_number=0&ring=1m", "/view/plans/", "/view/plan/999/")
+PAGES = (
+    "/view/",
+    "/view/?f_number=0&ring=1m",
+    "/view/plans/",
+    "/view/plan/999/",
+    "/bag/",
+    "/bag/lens/new/",
+    "/bag/lens/2/",
+    "/bag/body/1/",
+    "/bag/standard/1/",
+    "/you/",
+    "/you/join/",
+    "/you/sign-in/",
+    "/you/reset/",
+)
 
 
 class PagesTest(BrowserTest):

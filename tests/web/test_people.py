@@ -8,6 +8,7 @@ from django.core import mail
 from django.test import Client, TestCase
 from django.urls import URLPattern, URLResolver, get_resolver
 
+from web.bag.models import Body, Lens
 from web.demo.world import load
 from web.people.models import Owner, Person
 from web.view.forms import sample_query
@@ -174,12 +175,22 @@ class StrangerTest(Base):
 
     def test_anothers_things_are_not_there(self) -> None:
         owner = self.join()
-        things = {"plan_id": self.save(owner).pk}
+        plan = self.save(owner)
+        things = {"plan_id": plan.pk}
+        lens, body = (model.objects.filter(owner=plan.owner).first() for model in (Lens, Body))
+        kinds = {"lens": lens, "body": body}
         stranger, guest, fresh = self.join(name="Iven"), Client(), Client()
         self.save(guest, "Guest's")
         self.assertGreater(len(with_ids()), 3)
+        paths = []
         for pattern in with_ids():
-            path = "/" + re.sub(r"<int:(\w+)>", lambda m: str(things[m[1]]), pattern)
+            for slug, thing in kinds.items() if "<slug:slug>" in pattern else [("", plan)]:
+                values = {**things, "key": thing.pk}
+                filled = pattern.replace("<slug:slug>", slug)
+                for name, value in values.items():
+                    filled = filled.replace(f"<int:{name}>", str(value))
+                paths.append(f"/{filled}")
+        for path in paths:
             for client in (stranger, guest, fresh):
                 for method in (client.get, client.post):
                     with self.subTest(path, method=method.__name__):

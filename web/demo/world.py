@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+from typing import Any
+
+from web.bag.models import Attachment, Body, InHand, Lens, Standard, Turn
 from web.people.models import Owner
 from web.people.owners import sample
 from web.view import plans
@@ -28,8 +31,72 @@ _TINDER_MARKS = (
 )
 
 
+_BODIES: tuple[dict[str, Any], ...] = (
+    {
+        "name": "Full frame, 24 MP", "format": "full-frame", "pixels_across": 6000,
+        "starts_focus": "rear", "button": "AF-ON at the back", "shutter_refocuses": False,
+        "magnify": "the centre of the rear dial", "release": "two seconds",
+    },
+    {"name": "Small body, 26 MP", "format": "aps-c", "pixels_across": 6240},
+    {"name": "6 × 6 film back", "format": "6x6", "steps": "full", "starts_focus": "nothing"},
+)  # fmt: skip
+_LENSES: tuple[dict[str, Any], ...] = (
+    {
+        "name": "20–35 mm f/4 zoom", "shortest_mm": 20, "longest_mm": 35, "widest": 4,
+        "smallest": 22, "closest_mm": 280, "throw_deg": 80, "to_infinity": Turn.CLOCKWISE,
+    },
+    {
+        "name": "28 mm f/2.8 with tab", "shortest_mm": 28, "longest_mm": 28, "widest": 2.8,
+        "smallest": 16, "closest_mm": 700, "to_infinity": Turn.ANTICLOCKWISE,
+        "tab_at_infinity_hours": 4.5,
+        "marks": [[700, 92], [800, 78], [1000, 60], [1200, 49], [1500, 38.5], [2000, 28.2],
+                  [3000, 18.4], [5000, 10.9], [10000, 5.4], [None, 0]],
+        "depth_marks": [4, 8, 11, 16], "depth_marks_circle_mm": 0.033,
+    },
+    {
+        "name": "16 mm f/2 for the night", "shortest_mm": 16, "longest_mm": 16, "widest": 2,
+        "smallest": 22, "closest_mm": 250, "throw_deg": 150, "to_infinity": Turn.CLOCKWISE,
+    },
+    {"name": "50 mm f/1.8", "shortest_mm": 50, "longest_mm": 50, "widest": 1.8,
+     "ring_kind": "endless", "has_scale": False},
+    {
+        "name": "90 mm f/2.8 for close work", "shortest_mm": 90, "longest_mm": 90, "widest": 2.8,
+        "smallest": 32, "closest_mm": 380, "throw_deg": 270, "pupil_ratio": 0.9, "hiatus_mm": 8,
+    },
+)  # fmt: skip
+_ATTACHMENTS: tuple[dict[str, Any], ...] = (
+    {"name": "1.4× converter", "factor": 1.4},
+    {"name": "12 mm extension ring", "factor": 1.0, "keeps_infinity": False},
+)
+_STANDARDS: tuple[dict[str, Any], ...] = (
+    {"name": "Wall print at arm’s length", "way": "print", "print_width_mm": 576,
+     "viewing_mm": 500},
+    {"name": "Album print", "way": "print", "print_width_mm": 180, "viewing_mm": 250},
+    {"name": "4K screen", "way": "screen", "screen_pixels": 3840, "counts_diffraction": True},
+    {"name": "Every pixel", "way": "pixels", "pixels": 1, "counts_diffraction": True},
+)  # fmt: skip
+
+
+def fill_bag(owner: Owner) -> None:
+    """Put the sample's gear into an empty bag."""
+    for kind, things in (
+        (Body, _BODIES), (Lens, _LENSES), (Attachment, _ATTACHMENTS), (Standard, _STANDARDS)
+    ):  # fmt: skip
+        for fields in things:
+            kind.objects.create(owner=owner, **fields)
+    InHand.objects.create(
+        owner=owner,
+        body=Body.objects.filter(owner=owner).first(),
+        lens=Lens.objects.filter(owner=owner).first(),
+        standard=Standard.objects.filter(owner=owner).first(),
+        focal_length_mm=float(GEAR["focal_length_mm"]),
+        f_number=float(GEAR["f_number"]),
+    )
+
+
 def make(owner: Owner) -> None:
     """Give the sample's owner all that the sample world has."""
+    fill_bag(owner)
     scenes = (
         ("Tinder Row, under the wires", scene_query(_TINDER_ROW, _TINDER_MARKS)),
         ("Hallin Top, the hut", scene_query(_HALLIN_TOP, _HALLIN_MARKS)),
@@ -40,5 +107,8 @@ def make(owner: Owner) -> None:
 
 
 def load() -> Owner:
-    """The sample's owner, with the sample world made if it was not there."""
-    return sample()
+    """The sample's owner, with the sample world made, or made whole, if it was not there."""
+    owner = sample()
+    if not Body.with_deleted.filter(owner=owner).exists():
+        fill_bag(owner)
+    return owner

@@ -19,6 +19,7 @@ INSTALLED_APPS = [
     "django_htmx",
     "web.ui",
     "web.people",
+    "web.bag",
     "web.view",
     "web.demo",
 ]

@@ -7,7 +7,7 @@ from typing import Any
 from django import forms
 from django.core.exceptions import ValidationError
 
-from optics import units
+from optics import formats, units
 from optics.errors import NotUnderstood
 
 
@@ -79,3 +79,13 @@ class LengthField(forms.Field):
         if not self.low <= length <= self.high:
             raise ValidationError(self.sentence)
         return length
+
+
+class FormatField(forms.Field):
+    """A format by its key, or of one's own as ``60x45``; a Format inside."""
+
+    def to_python(self, value: Any) -> formats.Format:
+        found = formats.by_key(str(value or "").strip())
+        if found is None:
+            raise ValidationError("That format is not known. Choose one from the list.")
+        return found

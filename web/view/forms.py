@@ -16,10 +16,9 @@ from django.core.exceptions import ValidationError
 from django.http import QueryDict
 
 from optics import Setup, units
-from optics.formats import BY_KEY
 from optics.lens import nearest_focus
 from web.ui.choices import Units
-from web.ui.fields import NumberField, WholeNumberField, read_length
+from web.ui.fields import FormatField, NumberField, WholeNumberField, read_length
 from web.view.models import Place, Role
 from web.view.reading import Reading, Row
 from web.view.sample import GEAR, MARKS
@@ -37,10 +36,7 @@ FIELDS: dict[str, forms.Field] = {
         max_length=_TEXT_LIMIT,
         error_messages={"max_length": f"Keep the lens's name to {_TEXT_LIMIT} letters."},
     ),
-    "format": forms.ChoiceField(
-        choices=[(key, format_.name) for key, format_ in BY_KEY.items()],
-        error_messages={"invalid_choice": "That format is not known. Choose one from the list."},
-    ),
+    "format": FormatField(),
     "pixels_across": WholeNumberField(
         low=200,
         high=100_000,
@@ -127,7 +123,7 @@ def read_scene(data: QueryDict, before: QueryDict | None = None) -> Reading:
     rows = _read_rows(data, system, nearest)
     scene = Scene(
         setup=setup,
-        format=BY_KEY[values["format"]],
+        format=values["format"],
         pixels_across=values["pixels_across"],
         place=values["place"],
         ring=ring,
@@ -153,7 +149,7 @@ def _meanwhile(name: str, values: dict[str, Any]) -> str:
         "focal_length_mm": f"{values['focal_length_mm']:g} mm",
         "f_number": f"f/{values['f_number']:g}",
         "circle_mm": f"{values['circle_mm']:g} mm",
-        "format": BY_KEY[values["format"]].name,
+        "format": values["format"].name,
     }
     return f" Shown with {shown[name]} meanwhile." if name in shown else ""
 

@@ -14,14 +14,16 @@ from django_htmx.middleware import HtmxDetails
 from optics import units
 from optics.aperture import THIRDS
 from optics.formats import FORMATS
+from web.bag import hand
 from web.people.models import Owner
 from web.people.owners import OwnedRequest, find, writer
 from web.ui.templatetags import format
 from web.view import pictures, usecases
 from web.view import plans as plan_store
-from web.view.forms import PlanForm, is_scene, read_scene, sample_query
+from web.view.forms import PlanForm, is_scene, read_scene, scene_query
 from web.view.models import Plan
 from web.view.reading import Reading
+from web.view.sample import GEAR, MARKS
 from web.view.sample import NAME as SAMPLE_NAME
 
 
@@ -41,14 +43,14 @@ def page(request: HtmxHttpRequest, plan_id: int | None = None) -> HttpResponse:
     plan = _plan(request.owner, plan_id)
     data: QueryDict = request.GET
     if not is_scene(data):
-        data = sample_query() if plan is None else plan_store.query_of(plan)
+        data = _opening(request.owner) if plan is None else plan_store.query_of(plan)
     reading = read_scene(data, _query_before(request))
     if (system := request.GET.get("read_in")) in units.SYSTEMS:
         return redirect(f"{request.path}?{reading.in_units(system).query()}")
     if not request.htmx or request.htmx.history_restore_request:
         sample = plan is None and not is_scene(request.GET)
         name = plan.name if plan else SAMPLE_NAME if sample else ""
-        context = _context(request, reading, plan) | _page_context(reading, name, plan)
+        context = _context(request, reading, plan) | _page_context(request, reading, name, plan)
         return render(request, "view/page.html", context)
     reading, moving = _moved(request, reading)
     axis = pictures.axis_from(
@@ -74,7 +76,7 @@ def save(request: HtmxHttpRequest, plan_id: int | None = None) -> HttpResponse:
         kept = plan_store.save(owner, form.cleaned_data["name"], reading, target)
         return redirect("view:plan", kept.pk)
     context = _context(request, reading, plan) | _page_context(
-        reading, request.POST.get("name", ""), plan
+        request, reading, request.POST.get("name", ""), plan
     )
     context["name_error"] = " ".join(str(message) for message in form.errors.get("name", [])) or (
         "Not saved yet: something below needs mending first."
@@ -117,6 +119,11 @@ def restore(request: OwnedRequest, plan_id: int) -> HttpResponse:
 
 def _plan(owner: Owner, plan_id: int | None) -> Plan | None:
     return None if plan_id is None else find(Plan, owner, plan_id, NO_SUCH_PLAN)
+
+
+def _opening(owner: Owner) -> QueryDict:
+    """The sample's marks, with what was last in hand."""
+    return scene_query(hand.gear_of(owner, GEAR), MARKS)
 
 
 def _query_before(request: HtmxHttpRequest) -> QueryDict | None:
@@ -187,16 +194,25 @@ def _rows(reading: Reading, answer: usecases.Answer) -> list[dict[str, Any]]:
     return [{"row": row, "verdict": verdicts.get(row.letter)} for row in reading.rows]
 
 
-def _page_context(reading: Reading, name: str, plan: Plan | None) -> dict[str, Any]:
+def _page_context(
+    request: HtmxHttpRequest, reading: Reading, name: str, plan: Plan | None
+) -> dict[str, Any]:
     return {
+        "hand": hand.hand(request.owner, reading.texts),
         "name": name,
-        "formats": [(f.key, f.name) for f in FORMATS],
+        "formats": _formats(reading),
         "notes": reading.notes,
         "screen": "view",
         "new_path": f"{reverse('view:page')}?{reading.gear_query}",
         "save_path": reverse("view:save_plan", args=[plan.pk]) if plan else reverse("view:save"),
         "engraved": [units.significant(n, 3) for n in THIRDS.names],
     }
+
+
+def _formats(reading: Reading) -> list[tuple[str, str]]:
+    known = [(f.key, f.name) for f in FORMATS]
+    here = reading.scene.format
+    return known if (here.key, here.name) in known else [*known, (here.key, here.name)]
 
 
 def _listed(plan: Plan) -> dict[str, Any]:

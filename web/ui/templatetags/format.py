@@ -74,6 +74,13 @@ def number(value: float) -> str:
 
 
 @register.filter
+def stops(value: float) -> str:
+    """A difference of light: 1 stop darker, 0.99 stop brighter."""
+    amount = f"{units.significant(abs(value), 2):g} stop{'' if abs(value) <= 1 else 's'}"
+    return f"{amount} {'darker' if value > 0 else 'brighter'}"
+
+
+@register.filter
 def figures2(value: float) -> str:
     """A bare number to two figures: pixels, times the standard."""
     if math.isinf(value):

@@ -286,8 +286,20 @@ document.addEventListener("alpine:init", () => {
 
     // What is saved is what the form says now, not what the last answer was about.
     carry() {
-      document.getElementById("state").value =
-        new URLSearchParams(new FormData(this.$refs.scene)).toString();
+      document.getElementById("state").value = this.typedScene();
+    },
+
+    carryToBag() {
+      document.getElementById("hand-state").value = this.typedScene();
+    },
+
+    typedScene() {
+      return new URLSearchParams(new FormData(this.$refs.scene)).toString();
+    },
+
+    // Another thing from the bag: the page comes again with its numbers.
+    take(event) {
+      event.target.form.requestSubmit();
     },
   }));
 });

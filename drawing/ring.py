@@ -1,0 +1,145 @@
+"""A focus ring, drawn as what it is: the axis of distances bent into an arc.
+
+Near is on the left, infinity on the right, as on the sightline; the ring is spread so that its
+whole throw fits the picture. What is engraved is chosen so that labels never touch.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterable
+from dataclasses import dataclass
+
+from optics import units
+from optics.ring import Ring
+from optics.settable import RINGS
+
+_THICK = 28.0
+_LABEL_GAP = 6.0
+_CHARACTER = 6.6
+
+
+@dataclass(frozen=True, slots=True)
+class RingSize:
+    """Room for a ring, px. ``radius``: of the engraved edge; ``spread``: radians of arc."""
+
+    width: float
+    height: float
+    radius: float
+    spread: float
+    tick: float = 9.0
+
+    @property
+    def middle(self) -> tuple[float, float]:
+        """The centre the arcs turn about."""
+        return self.width / 2, self.radius + 4.0
+
+
+CARD = RingSize(width=330, height=80, radius=400, spread=math.radians(40))
+"""A lens on the bag's page."""
+
+
+@dataclass(frozen=True, slots=True)
+class Tick:
+    """An engraved distance: its line, and its label with where it stands and how it is turned."""
+
+    path: str
+    label: str
+    x: float
+    y: float
+    turn: float
+
+
+@dataclass(frozen=True, slots=True)
+class RingPicture:
+    """Paths and positions of a ring. ``index``: a line where the ring stands, or empty."""
+
+    size: RingSize
+    body: str
+    ticks: tuple[Tick, ...]
+    index: str
+
+
+def draw(
+    size: RingSize,
+    ring: Ring,
+    closest: float,
+    system: str = units.METRES,
+    engraved: Iterable[float] = (),
+    focus: float | None = None,
+) -> RingPicture:
+    """A ring from ``closest`` (mm) to infinity, with what is engraved, or else what rings carry.
+
+    ``focus``: where the ring stands, mm; None draws no index.
+    """
+    place = _Placed(size, ring, closest)
+    wanted = sorted(set(engraved) or {closest, *RINGS[system], math.inf})
+    return RingPicture(
+        size=size,
+        body=place.band(0.0, 1.0, 0.0, -_THICK),
+        ticks=tuple(place.ticks([d for d in wanted if d >= closest * (1 - 1e-9)], system)),
+        index="" if focus is None else place.line(place.share(focus), -4.0, _THICK + 4.0),
+    )
+
+
+@dataclass(frozen=True, slots=True)
+class _Placed:
+    size: RingSize
+    ring: Ring
+    closest: float
+
+    def share(self, distance: float) -> float:
+        """How far along the throw a distance stands: 0 at the closest focus, 1 at infinity."""
+        start, end = (float(self.ring.angle(d)) for d in (self.closest, math.inf))
+        return (float(self.ring.angle(distance)) - start) / (end - start)
+
+    def point(self, share: float, out: float) -> tuple[float, float]:
+        """``out``: px outside the engraved edge."""
+        angle = (share - 0.5) * self.size.spread
+        x, y = self.size.middle
+        r = self.size.radius + out
+        return x + r * math.sin(angle), y - r * math.cos(angle)
+
+    def line(self, share: float, inner: float, outer: float) -> str:
+        (x1, y1), (x2, y2) = self.point(share, -inner), self.point(share, -outer)
+        return f"M{x1:.1f} {y1:.1f}L{x2:.1f} {y2:.1f}"
+
+    def band(self, start: float, end: float, outer: float, inner: float) -> str:
+        margin = 0.06
+        a, b = start - margin, end + margin
+        points = [
+            self.point(a, outer),
+            self.point(b, outer),
+            self.point(b, inner),
+            self.point(a, inner),
+        ]
+        (x1, y1), (x2, y2), (x3, y3), (x4, y4) = points
+        r1, r2 = self.size.radius + outer, self.size.radius + inner
+        return (
+            f"M{x1:.1f} {y1:.1f}A{r1:g} {r1:g} 0 0 1 {x2:.1f} {y2:.1f}"
+            f"L{x3:.1f} {y3:.1f}A{r2:g} {r2:g} 0 0 0 {x4:.1f} {y4:.1f}Z"
+        )
+
+    def ticks(self, distances: list[float], system: str) -> Iterable[Tick]:
+        """From infinity inwards, each that leaves room to the one before; both ends always."""
+        taken: list[tuple[float, float]] = []
+        order = [distances[-1], distances[0], *reversed(distances[1:-1])]
+        found = []
+        for distance in order:
+            share = self.share(distance)
+            label = "∞" if math.isinf(distance) else _bare(distance, system)
+            half = 0.5 * _CHARACTER * len(label)
+            at = share * self.size.spread * self.size.radius
+            if any(abs(at - other) < half + width + _LABEL_GAP for other, width in taken):
+                continue
+            taken.append((at, half))
+            x, y = self.point(share, -self.size.tick - 12.0)
+            turn = math.degrees((share - 0.5) * self.size.spread)
+            found.append(Tick(self.line(share, 0.0, self.size.tick), label, x, y, turn))
+        return sorted(found, key=lambda tick: tick.x)
+
+
+def _bare(distance: float, system: str) -> str:
+    """A distance as engraved: without its unit."""
+    unit = units.MM_PER_FOOT if system == units.FEET else 1000.0
+    return f"{units.significant(distance / unit, 2):g}"

@@ -1,0 +1,72 @@
+"""The bag in a real browser: filled with the keyboard alone, and taken in hand."""
+
+from __future__ import annotations
+
+from selenium.webdriver.common.action_chains import ActionChains
+from selenium.webdriver.common.keys import Keys
+from selenium.webdriver.support.ui import Select
+
+from tests.browser.base import BrowserTest
+
+
+class BagTest(BrowserTest):
+    expected_in_console = ("422 (Unprocessable",)
+
+    def keys(self, *keys: str) -> None:
+        ActionChains(self.driver).send_keys(*keys).perform()
+
+    def tab_to(self, selector: str) -> None:
+        """Press Tab until something has the focus; fail if it never gets it."""
+        for _ in range(80):
+            if self.read(f"return document.activeElement.matches({selector!r})"):
+                return
+            self.keys(Keys.TAB)
+        self.fail(f"Tab never reaches {selector}")
+
+    def test_a_lens_is_added_corrected_and_found_with_the_keyboard_alone(self) -> None:
+        self.open("/bag/")
+        self.tab_to("a[href='/bag/lens/new/']")
+        self.keys(Keys.ENTER)
+        self.wait_until("return document.getElementById('shortest_mm') !== null")
+        self.tab_to("#name")
+        self.keys("35 mm f/2", Keys.TAB, "35", Keys.TAB, "2")
+        self.tab_to("summary")
+        self.tab_to("details:nth-of-type(2) summary")
+        self.keys(Keys.ENTER)
+        self.tab_to("#closest_mm")
+        self.keys("10 cm", Keys.ENTER)
+        self.wait_for_text("#message-closest_mm", "No lens of 35 mm focuses nearer than 0.14 m")
+        self.assertEqual(self.find("#name").get_attribute("value"), "35 mm f/2")
+        self.tab_to("#closest_mm")
+        self.keys(Keys.END, *[Keys.BACKSPACE] * 5, "30 cm", Keys.ENTER)
+        self.wait_for_text(".bag-lenses", "35 mm f/2")
+        self.assertIn("closest 0.3 m", self.text(".bag-lenses li:last-child"))
+
+    def test_taken_in_hand_on_view_and_still_there_next_time(self) -> None:
+        self.open("/view/?mark_name=Lamp&mark_distance=3+m&mark_role=must")
+        before = self.find("html")
+        Select(self.find("#pick-lens")).select_by_visible_text("28 mm f/2.8 with tab")
+        self.wait_for(lambda: before != self.find("html"))
+        self.wait_ready()
+        self.assertEqual(self.find("#focal_length_mm").get_attribute("value"), "28")
+        self.assertEqual(self.find("#mark-name-0").get_attribute("value"), "Lamp")
+        self.open("/view/")
+        chosen = Select(self.find("#pick-lens")).first_selected_option
+        self.assertEqual(chosen.text, "28 mm f/2.8 with tab")
+
+    def test_an_account_is_made_and_the_bag_comes_along(self) -> None:
+        self.open("/bag/adapter/new/")
+        self.find("#name").send_keys("Tilted plate")
+        self.find("#factor").send_keys("1")
+        self.follow(".thing-form .deed")
+        self.assertIn("Kept in this browser only", self.text(".offer"))
+        self.follow(".offer a")
+        for name, text in (
+            ("#id_username", "Iven"),
+            ("#id_password1", "slate and wire 7"),
+            ("#id_password2", "slate and wire 7"),
+        ):
+            self.find(name).send_keys(text)
+        self.follow(".entries .deed")
+        self.assertIn("Tilted plate", self.text(".bag-adapters"))
+        self.assertIn("Iven", self.text(".ways"))

@@ -1,0 +1,13 @@
+from django.urls import path
+
+from web.bag import views
+
+app_name = "bag"
+urlpatterns = [
+    path("", views.overview, name="overview"),
+    path("in-hand/", views.in_hand, name="in_hand"),
+    path("<slug:slug>/new/", views.edit, name="new"),
+    path("<slug:slug>/<int:key>/", views.edit, name="edit"),
+    path("<slug:slug>/<int:key>/take-out/", views.take_out, name="take_out"),
+    path("<slug:slug>/<int:key>/put-back/", views.put_back, name="put_back"),
+]

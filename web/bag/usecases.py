@@ -1,0 +1,215 @@
+"""What a user can do with a bag: look at it, and know what each thing in it means."""
+
+from __future__ import annotations
+
+import math
+import uuid
+from dataclasses import dataclass
+from typing import Any
+
+from django.db import IntegrityError, models, transaction
+from django.utils import timezone
+
+from drawing import frames, ring
+from optics import Setup, depth
+from optics.settable import Span, inside
+from optics.standards import widest_print
+from web.bag.forms import ThingForm
+from web.bag.models import Attachment, Body, InHand, Lens, Standard, Thing
+from web.people.models import Owner
+from web.people.owners import copies, moves
+from web.view.models import Plan
+
+KNOWN_F_NUMBER = 8.0
+KNOWN_FOCUS_MM = 3000.0
+"""The well-known case in which standards are compared: f/8, 3 m."""
+
+
+@dataclass(frozen=True, slots=True)
+class ShownLens:
+    """A lens with its ring drawn."""
+
+    lens: Lens
+    picture: ring.RingPicture
+
+
+@dataclass(frozen=True, slots=True)
+class ShownBody:
+    """A body with its frame to scale beside the others."""
+
+    body: Body
+    box: frames.FrameBox
+
+
+@dataclass(frozen=True, slots=True)
+class ShownStandard:
+    """A standard and what it does to a well-known case.
+
+    ``circle``: mm on the body in hand, None where it has none there; ``held``: what is sharp in
+    the known case, rounded inwards; None where nothing is.
+    """
+
+    standard: Standard
+    circle: float | None
+    held: Span | None
+    exact: depth.Limits | None
+    largest_print: float | None
+
+
+@dataclass(frozen=True, slots=True)
+class Bag:
+    """All that an owner carries."""
+
+    lenses: tuple[ShownLens, ...]
+    bodies: tuple[ShownBody, ...]
+    frames: frames.FramesPicture
+    standards: tuple[ShownStandard, ...]
+    attachments: tuple[Attachment, ...]
+    body: Body | None
+    lens: Lens | None
+
+
+FRAMES_WIDTH, FRAMES_HEIGHT = 360.0, 84.0
+
+
+def bag(owner: Owner) -> Bag:
+    """Everything, drawn."""
+    bodies = list(Body.objects.filter(owner=owner))
+    lenses = list(Lens.objects.filter(owner=owner))
+    drawn = frames.draw([body.frame for body in bodies], FRAMES_WIDTH, FRAMES_HEIGHT)
+    chosen = InHand.objects.filter(owner=owner).select_related("body", "lens").first()
+    body = (chosen.body if chosen else None) or (bodies[0] if bodies else None)
+    lens = (chosen.lens if chosen else None) or (lenses[0] if lenses else None)
+    return Bag(
+        lenses=tuple(ShownLens(each, ring_of(each, owner.units)) for each in lenses),
+        bodies=tuple(map(ShownBody, bodies, drawn.boxes)),
+        frames=drawn,
+        standards=compared(owner, body, lens),
+        attachments=tuple(Attachment.objects.filter(owner=owner)),
+        body=body,
+        lens=lens,
+    )
+
+
+def ring_of(lens: Lens, system: str) -> ring.RingPicture:
+    """A lens's ring, with its measured marks if there are any."""
+    engraved = [math.inf if mm is None else float(mm) for mm, _ in lens.marks]
+    closest = min(engraved, default=lens.closest_or_assumed.value)
+    return ring.draw(ring.CARD, lens.ring, closest, system, engraved)
+
+
+def compared(owner: Owner, body: Body | None, lens: Lens | None) -> tuple[ShownStandard, ...]:
+    """Every standard on the body in hand, in the known case of the lens in hand."""
+    found = []
+    for standard in Standard.objects.filter(owner=owner).select_related("than"):
+        circle = standard.circle(body) if body is not None else None
+        held = exact = None
+        if circle is not None and lens is not None:
+            setup = Setup(
+                lens.shortest_mm, KNOWN_F_NUMBER, circle, diffraction=standard.counts_diffraction
+            )
+            focus = max(KNOWN_FOCUS_MM, 4.0 * lens.shortest_mm)
+            exact = depth.limits(setup, focus)
+            if not exact.empty:
+                held = inside(float(exact.near), float(exact.far), owner.units)
+        largest = widest_print(circle, body.frame) if circle and body else None
+        found.append(ShownStandard(standard, circle, held, exact, largest))
+    return tuple(found)
+
+
+def keep(form: ThingForm, once: str) -> Thing:
+    """Keep what a valid form says. The same form sent twice makes one thing."""
+    thing: Thing = form.save(commit=False)
+    thing.owner = form.owner
+    if thing.pk is None:
+        thing.once = _token(once)
+        try:
+            with transaction.atomic():
+                thing.save()
+        except IntegrityError:
+            again = type(thing).with_deleted.filter(owner=form.owner, once=thing.once).first()
+            if again is None:
+                raise
+            return again
+    else:
+        thing.save()
+    return thing
+
+
+def _token(text: str) -> uuid.UUID:
+    try:
+        return uuid.UUID(text)
+    except ValueError:
+        return uuid.uuid4()
+
+
+def take_out(thing: Thing) -> None:
+    """Take a thing out of the bag; it can be put back."""
+    thing.deleted_at = timezone.now()
+    thing.save(update_fields=["deleted_at"])
+
+
+def put_back(thing: Thing) -> bool:
+    """Put a thing back; False if another of that name has come in meanwhile."""
+    thing.deleted_at = None
+    try:
+        with transaction.atomic():
+            thing.save(update_fields=["deleted_at"])
+    except IntegrityError:
+        return False
+    return True
+
+
+def plans_with(lens: Lens) -> models.QuerySet[Plan]:
+    """The plans that were made with a lens: they keep a copy of what they need."""
+    return Plan.objects.filter(owner=lens.owner, lens=lens.name)
+
+
+KINDS: tuple[type[Thing], ...] = (Body, Lens, Attachment, Standard)
+
+
+@copies
+def copy(source: Owner, target: Owner) -> None:
+    """Copy everything in one owner's bag to another's."""
+    new: dict[tuple[Any, int | None], Any] = {}
+    for kind in KINDS:
+        for thing in kind.objects.filter(owner=source).order_by("created_at", "pk"):
+            key = thing.pk
+            thing.pk, thing._state.adding = None, True
+            thing.owner, thing.copied_from, thing.once = target, key, None
+            thing.save()
+            new[kind, key] = thing
+    for standard in Standard.objects.filter(owner=target).exclude(than=None):
+        standard.than = new.get((Standard, standard.than_id))
+        standard.save(update_fields=["than"])
+    chosen = InHand.objects.filter(owner=source).first()
+    if chosen is not None:
+        InHand.objects.create(
+            owner=target,
+            body=new.get((Body, chosen.body_id)),
+            lens=new.get((Lens, chosen.lens_id)),
+            standard=new.get((Standard, chosen.standard_id)),
+            focal_length_mm=chosen.focal_length_mm,
+            f_number=chosen.f_number,
+        )
+
+
+@moves
+def move(guest: Owner, owner: Owner) -> None:
+    """Hand over what a guest put into their bag; copies of the sample's stay behind.
+
+    A name that is taken gets a number.
+    """
+    for kind in KINDS:
+        names = set(kind.objects.filter(owner=owner).values_list("name", flat=True))
+        for thing in kind.objects.filter(owner=guest, copied_from=None):
+            thing.name = _free(thing.name, names)
+            names.add(thing.name)
+            thing.owner = owner
+            thing.save()
+
+
+def _free(name: str, taken: set[str]) -> str:
+    if name not in taken:
+        return name
+    return next(new for n in range(2, 10**6) if (new := f"{name[:54]} ({n})") not in taken)

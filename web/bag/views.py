@@ -1,0 +1,159 @@
+"""Form → use case → template, for every kind of thing in the bag alike."""
+
+from __future__ import annotations
+
+import uuid
+from dataclasses import dataclass
+from typing import Any
+
+from django.http import Http404, HttpResponse, QueryDict
+from django.shortcuts import redirect, render
+from django.urls import reverse
+from django.utils.http import url_has_allowed_host_and_scheme
+from django.views.decorators.http import require_GET, require_http_methods, require_POST
+
+from web.bag import hand, usecases
+from web.bag.forms import AttachmentForm, BodyForm, LensForm, StandardForm, ThingForm
+from web.bag.models import Attachment, Body, Lens, Standard, Thing
+from web.people.models import Owner
+from web.people.owners import OwnedRequest, find, writer
+from web.view.sample import GEAR
+
+GONE = "There is no such thing in this bag. It may have been taken out."
+
+
+@dataclass(frozen=True, slots=True)
+class Kind:
+    """A kind of thing: its address, its model and its form."""
+
+    slug: str
+    model: type[Thing]
+    form: type[ThingForm]
+    noun: str
+    article: str
+
+
+KINDS = {
+    kind.slug: kind
+    for kind in (
+        Kind("body", Body, BodyForm, "body", "a"),
+        Kind("lens", Lens, LensForm, "lens", "a"),
+        Kind("standard", Standard, StandardForm, "standard", "a"),
+        Kind("adapter", Attachment, AttachmentForm, "adapter or converter", "an"),
+    )
+}
+
+
+def _kind(slug: str) -> Kind:
+    if slug not in KINDS:
+        raise Http404("There is no such kind of thing in a bag.")
+    return KINDS[slug]
+
+
+@require_GET
+def overview(request: OwnedRequest) -> HttpResponse:
+    """Everything in the bag."""
+    owner = request.owner
+    context = {
+        "bag": usecases.bag(owner), "system": owner.units, "screen": "bag",
+        "gone": _gone(request), "known_f_number": usecases.KNOWN_F_NUMBER,
+        "known_focus": usecases.KNOWN_FOCUS_MM,
+    }  # fmt: skip
+    return render(request, "bag/page.html", context)
+
+
+def _gone(request: OwnedRequest) -> dict[str, Any] | None:
+    slug, _, key = request.GET.get("gone", "").partition("-")
+    if slug not in KINDS or not key.isdecimal() or len(key) > 18:
+        return None
+    things = KINDS[slug].model.with_deleted.filter(owner=request.owner)
+    thing = things.filter(pk=int(key)).exclude(deleted_at=None).first()
+    return {"thing": thing, "slug": slug} if thing else None
+
+
+@require_http_methods(["GET", "POST"])
+def edit(request: OwnedRequest, slug: str, key: int | None = None) -> HttpResponse:
+    """One thing: to look at, to change, or to put in."""
+    kind = _kind(slug)
+    thing = None if key is None else find(kind.model, request.owner, key, GONE)
+    once = request.POST.get("once", "")
+    if request.method == "POST":
+        owner = writer(request)
+        thing = None if key is None else find(kind.model, owner, key, GONE)
+        form = kind.form(request.POST, instance=thing, owner=owner)
+        if thing is None and (made := _made_already(kind, owner, once)):
+            return redirect(f"{reverse('bag:overview')}#{slug}-{made.pk}")
+        if form.is_valid():
+            kept = usecases.keep(form, once)
+            return redirect(f"{reverse('bag:overview')}#{slug}-{kept.pk}")
+    else:
+        form = kind.form(instance=thing, owner=request.owner)
+    context = {
+        "kind": kind, "thing": thing, "form": form, "sections": form.shown(), "screen": "bag",
+        "once": once or str(uuid.uuid4()), "unusual_pitch": getattr(form, "unusual_pitch", None),
+        "used_in": usecases.plans_with(thing) if isinstance(thing, Lens) else (),
+    }  # fmt: skip
+    return render(request, "bag/edit.html", context, status=422 if form.errors else 200)
+
+
+def _made_already(kind: Kind, owner: Any, once: str) -> Thing | None:
+    try:
+        token = uuid.UUID(once)
+    except ValueError:
+        return None
+    found: Thing | None = kind.model.objects.filter(owner=owner, once=token).first()
+    return found
+
+
+@require_POST
+def take_out(request: OwnedRequest, slug: str, key: int) -> HttpResponse:
+    """Take a thing out of the bag, with a way back."""
+    kind = _kind(slug)
+    find(kind.model, request.owner, key, GONE)
+    thing = find(kind.model, writer(request), key, GONE)
+    usecases.take_out(thing)
+    return redirect(f"{reverse('bag:overview')}?gone={slug}-{thing.pk}")
+
+
+@require_POST
+def put_back(request: OwnedRequest, slug: str, key: int) -> HttpResponse:
+    """Put a thing back into the bag."""
+    kind = _kind(slug)
+    thing = find(kind.model, request.owner, key, GONE, "with_deleted")
+    if request.owner.is_sample or usecases.put_back(thing):
+        return redirect(f"{reverse('bag:overview')}#{slug}-{thing.pk}")
+    context = {
+        "title": "Not put back",
+        "text": f"Another {kind.noun} is called {thing.name} now. Rename that one first.",
+    }
+    return render(request, "ui/error.html", context, status=409)
+
+
+@require_POST
+def in_hand(request: OwnedRequest) -> HttpResponse:
+    """Take a body, a lens and a standard in hand, and go back to the planner with them."""
+    owner = writer(request)
+    query = QueryDict(request.POST.get("state", ""), mutable=True)
+    texts = {name: str(query.get(name, usual)) for name, usual in GEAR.items()}
+    chosen = [
+        _chosen(owner, kind, request.POST.get(kind, "")) for kind in ("body", "lens", "standard")
+    ]
+    body, lens, standard = chosen
+    new = hand.taken(texts, body, lens, standard)
+    hand.remember(owner, body, lens, standard, new)
+    for name, text in new.items():
+        query[name] = text
+    path = request.POST.get("next", "")
+    if not url_has_allowed_host_and_scheme(path, allowed_hosts={request.get_host()}):
+        path = reverse("view:page")
+    link = query.urlencode(safe="/'")
+    return redirect(f"{path.partition('?')[0]}?{link}")
+
+
+def _chosen(owner: Owner, slug: str, key: str) -> Any:
+    if not key.isdecimal() or len(key) > 18:
+        return None
+    try:
+        return find(KINDS[slug].model, owner, int(key), GONE)
+    except Http404:
+        return None
