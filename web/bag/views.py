@@ -12,7 +12,7 @@ from django.urls import reverse
 from django.utils.http import url_has_allowed_host_and_scheme
 from django.views.decorators.http import require_GET, require_http_methods, require_POST
 
-from web.bag import hand, usecases
+from web.bag import files, hand, usecases
 from web.bag.forms import AttachmentForm, BodyForm, LensForm, StandardForm, ThingForm
 from web.bag.models import Attachment, Body, Lens, Standard, Thing
 from web.people.models import Owner
@@ -157,3 +157,37 @@ def _chosen(owner: Owner, slug: str, key: str) -> Any:
         return find(KINDS[slug].model, owner, int(key), GONE)
     except Http404:
         return None
+
+
+@require_GET
+def file(request: OwnedRequest) -> HttpResponse:
+    """The bag as one file."""
+    response = HttpResponse(files.text_of(request.owner), content_type="application/json")
+    response["Content-Disposition"] = 'attachment; filename="bag.json"'
+    return response
+
+
+@require_http_methods(["GET", "POST"])
+def bring_in(request: OwnedRequest) -> HttpResponse:
+    """Read a file, say what it would add or change, and take it when told to."""
+    context: dict[str, Any] = {"screen": "bag"}
+    if request.method == "GET":
+        return render(request, "bag/import.html", context)
+    uploaded = request.FILES.get("file")
+    text = request.POST.get("text", "")
+    try:
+        if uploaded is not None and (uploaded.size or 0) > files.LARGEST:
+            raise files.Refused("", "The file is larger than 1 MB: that is no bag.")
+        raw = uploaded.read() if uploaded is not None else text.encode()
+        if not raw:
+            raise files.Refused("", "Choose a file, or paste what is in one.")
+        if "take" in request.POST:
+            owner = writer(request)
+            found = files.read(raw, owner)
+            files.take(found.data, owner)
+            return redirect("bag:overview")
+        context["found"] = files.read(raw, request.owner)
+        context["text"] = raw.decode("utf-8")
+    except files.Refused as refused:
+        context |= {"refused": refused, "text": text}
+    return render(request, "bag/import.html", context, status=422 if "refused" in context else 200)

@@ -1,0 +1,282 @@
+"""A bag as one JSON file, and back: what is in it, what it would change, and putting it in.
+
+The form is described in docs/bag-file.md. Unknown fields are refused with their place, so that
+nothing is silently lost; an import first says what it will add or change, and is then done whole or
+not at all. Things are known by their names; lengths are mm, angles degrees.
+"""
+
+from __future__ import annotations
+
+import json
+import math
+from collections.abc import Iterable
+from dataclasses import dataclass
+from typing import Any
+
+from django.core.exceptions import ValidationError
+from django.db import IntegrityError, transaction
+
+from optics.errors import OpticsError
+from optics.ring import Ring
+from web.bag.models import Attachment, Body, Lens, Standard, Thing
+from web.people.models import Owner
+
+VERSION = 1
+FORMAT = "aim-still-bag"
+LARGEST = 1_000_000
+"""Bytes. A bag of a thousand lenses is smaller."""
+MOST_THINGS = 500
+
+
+class Refused(ValueError):
+    """A file that cannot be taken. ``place``: where in it; ``sentence``: what is wrong there."""
+
+    def __init__(self, place: str, sentence: str) -> None:
+        self.place, self.sentence = place, sentence
+        super().__init__(f"{place}: {sentence}" if place else sentence)
+
+
+_LISTS: dict[str, type[Thing]] = {
+    "bodies": Body,
+    "lenses": Lens,
+    "adapters": Attachment,
+    "standards": Standard,
+}
+_NOUNS = {"bodies": "body", "lenses": "lens", "adapters": "adapter", "standards": "standard"}
+_KINDS: dict[str, tuple[type, ...]] = {
+    "FloatField": (int, float),
+    "PositiveIntegerField": (int,),
+    "SmallIntegerField": (int,),
+    "CharField": (str,),
+    "BooleanField": (bool,),
+    "JSONField": (list,),
+}
+_NOT_CARRIED = {"id", "owner", "copied_from", "created_at", "updated_at", "deleted_at", "once"}
+
+
+def _fields(model: type[Thing]) -> list[Any]:
+    return [field for field in model._meta.fields if field.name not in _NOT_CARRIED]
+
+
+def written(owner: Owner) -> dict[str, Any]:
+    """Everything in a bag, as plain data in a fixed order."""
+    data: dict[str, Any] = {"format": FORMAT, "version": VERSION}
+    for key, model in _LISTS.items():
+        things = model.objects.filter(owner=owner).order_by("created_at", "pk")
+        data[key] = [_thing(thing) for thing in things]
+    data["measures"] = {
+        "pace_mm": owner.pace_mm,
+        "arm_mm": owner.arm_mm,
+        "eye_height_mm": owner.eye_height_mm,
+        "judgement_error": owner.judgement_error,
+    }
+    return data
+
+
+def text_of(owner: Owner) -> str:
+    """The file itself."""
+    return json.dumps(written(owner), indent=2, ensure_ascii=False, allow_nan=False) + "\n"
+
+
+def _thing(thing: Thing) -> dict[str, Any]:
+    said = {}
+    for field in _fields(type(thing)):
+        value = getattr(thing, field.name)
+        said[field.name] = value.name if isinstance(value, Standard) else value
+    return said
+
+
+@dataclass(frozen=True, slots=True)
+class Change:
+    """One thing an import would add or change. ``fields``: the names of those that differ."""
+
+    kind: str
+    name: str
+    adds: bool
+    fields: tuple[str, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class Import:
+    """A file that has been read and found to be all right, and what taking it would do."""
+
+    data: dict[str, Any]
+    changes: tuple[Change, ...]
+    same: int
+
+
+def read(raw: bytes, owner: Owner) -> Import:
+    """Read a file and say what taking it would do. Raises Refused."""
+    if len(raw) > LARGEST:
+        raise Refused("", "The file is larger than 1 MB: that is no bag.")
+    try:
+        data = json.loads(raw.decode("utf-8"), parse_constant=_no_constant)
+    except (ValueError, RecursionError) as error:
+        raise Refused("", "The file is cut short or is not JSON. Nothing was taken.") from error
+    _checked(data)
+    with transaction.atomic():  # tried whole, and undone: what the database refuses is said now
+        try:
+            changes, same = _put(data, Owner.objects.get(pk=owner.pk))
+        finally:
+            transaction.set_rollback(True)
+    return Import(data, tuple(changes), same)
+
+
+def _no_constant(name: str) -> float:
+    raise ValueError(f"{name} is no number")
+
+
+def take(data: dict[str, Any], owner: Owner) -> tuple[Change, ...]:
+    """Put all of a file that ``read`` has passed into a bag, or nothing."""
+    _checked(data)
+    with transaction.atomic():
+        changes, _ = _put(data, owner)
+        owner.save()
+    return tuple(changes)
+
+
+def _checked(data: Any) -> None:
+    if not isinstance(data, dict) or data.get("format") != FORMAT:
+        raise Refused("format", f"This is not a bag: its format should be {FORMAT}.")
+    if data.get("version") != VERSION:
+        raise Refused("version", f"Only version {VERSION} is known here.")
+    _only("", data, {"format", "version", "measures", *_LISTS})
+    count = 0
+    for key, model in _LISTS.items():
+        things = data.get(key, [])
+        if not isinstance(things, list):
+            raise Refused(key, "This should be a list.")
+        count += len(things)
+        names = [field.name for field in _fields(model)]
+        seen: set[str] = set()
+        for at, thing in enumerate(things):
+            place = f"{key}[{at}]"
+            if not isinstance(thing, dict):
+                raise Refused(place, "This should be an object with named values.")
+            _only(f"{place}.", thing, names)
+            name = thing.get("name")
+            if not isinstance(name, str) or not name.strip():
+                raise Refused(f"{place}.name", "A name is missing.")
+            if name in seen:
+                raise Refused(f"{place}.name", f"“{name}” stands twice.")
+            seen.add(name)
+    if count > MOST_THINGS:
+        raise Refused("", f"That is {count} things; {MOST_THINGS} are the most.")
+
+
+def _only(place: str, data: dict[str, Any], known: Iterable[str]) -> None:
+    for key in data:
+        if key not in known:
+            raise Refused(f"{place}{key}", "This field is not known.")
+
+
+def _put(data: dict[str, Any], owner: Owner) -> tuple[list[Change], int]:
+    changes: list[Change] = []
+    same = 0
+    for key, model in _LISTS.items():
+        for at, said in enumerate(data.get(key, [])):
+            change = _put_one(f"{key}[{at}]", _NOUNS[key], model, said, owner)
+            if change is None:
+                same += 1
+            else:
+                changes.append(change)
+    for at, said in enumerate(data.get("standards", [])):
+        _link(f"standards[{at}].than", said, owner)
+    changed = _measures(data.get("measures", {}), owner)
+    if changed:
+        changes.append(Change("measures", "your own measures", adds=False, fields=changed))
+    return changes, same
+
+
+def _put_one(
+    place: str, noun: str, model: type[Thing], said: dict[str, Any], owner: Owner
+) -> Change | None:
+    there = model.objects.filter(owner=owner, name=said["name"]).first()
+    thing = there if there is not None else model(owner=owner)
+    differs = []
+    for field in _fields(model):
+        if field.name not in said or field.name == "than":
+            continue
+        value = said[field.name]
+        if there is None or getattr(there, field.name) != value:
+            differs.append(field.name)
+        setattr(thing, field.name, value)
+    _clean(place, thing)
+    if there is not None and not differs:
+        return None
+    try:
+        with transaction.atomic():
+            thing.save()
+    except (IntegrityError, OverflowError) as error:
+        raise Refused(place, "Its values do not go together.") from error
+    return Change(noun, str(said["name"]), there is None, tuple(differs))
+
+
+def _clean(place: str, thing: Thing) -> None:
+    for field in _fields(type(thing)):
+        value = getattr(thing, field.name)
+        if isinstance(value, float) and not math.isfinite(value):
+            raise Refused(f"{place}.{field.name}", "This is not a number.")
+        wanted = _KINDS.get(field.get_internal_type(), (object,))
+        right = isinstance(value, wanted) and (bool in wanted or not isinstance(value, bool))
+        if value is not None and not right:
+            raise Refused(f"{place}.{field.name}", "This is the wrong kind of value.")
+    try:
+        thing.full_clean(exclude=["owner", "than"], validate_unique=False)
+    except ValidationError as error:
+        name, messages = next(iter(error.message_dict.items()))
+        if name == "__all__":
+            raise Refused(place, "Its values do not go together.") from error
+        raise Refused(f"{place}.{name}", " ".join(messages)) from error
+    except (TypeError, ValueError, OverflowError) as error:
+        raise Refused(place, "One of its values is of the wrong kind.") from error
+    if isinstance(thing, Lens):
+        _clean_marks(place, thing)
+
+
+def _clean_marks(place: str, lens: Lens) -> None:
+    try:
+        marks = [(math.inf if mm is None else float(mm), float(deg)) for mm, deg in lens.marks]
+        if marks:
+            Ring(marks)
+    except OpticsError as error:
+        raise Refused(f"{place}.marks", error.sentence) from error
+    except (TypeError, ValueError) as error:
+        raise Refused(f"{place}.marks", "Marks are pairs of millimetres and degrees.") from error
+    if not all(isinstance(n, (int, float)) and 0 < n <= 256 for n in lens.depth_marks):
+        raise Refused(f"{place}.depth_marks", "These are f-numbers, above 0.")
+
+
+def _link(place: str, said: dict[str, Any], owner: Owner) -> None:
+    name = said.get("than")
+    if name is None:
+        return
+    other = Standard.objects.filter(owner=owner, name=str(name)).first()
+    if other is None:
+        raise Refused(place, f"There is no standard called “{name}”.")
+    Standard.objects.filter(owner=owner, name=said["name"]).update(than=other)
+
+
+_MEASURES = {
+    "pace_mm": (300, 1500), "arm_mm": (300, 1200), "eye_height_mm": (300, 2500),
+    "judgement_error": (0, 1),
+}  # fmt: skip
+
+
+def _measures(said: Any, owner: Owner) -> tuple[str, ...]:
+    if not isinstance(said, dict):
+        raise Refused("measures", "This should be an object with named values.")
+    _only("measures.", said, _MEASURES)
+    changed = []
+    for name, value in said.items():
+        low, high = _MEASURES[name]
+        if (
+            isinstance(value, bool)
+            or not isinstance(value, (int, float))
+            or not low <= value <= high
+        ):
+            raise Refused(f"measures.{name}", f"This should be a number from {low} to {high}.")
+        if getattr(owner, name) != value:
+            changed.append(name)
+            setattr(owner, name, float(value))
+    return tuple(changed)
