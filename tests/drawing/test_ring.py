@@ -10,7 +10,7 @@ import unittest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from drawing import frames, ring
+from drawing import bands, frames, ring
 from optics.formats import BY_KEY, FORMATS
 from optics.ring import Ring
 
@@ -60,3 +60,22 @@ class FramesTest(unittest.TestCase):
         self.assertEqual(frames.draw([], 100, 50).boxes, ())
         alone = frames.draw([BY_KEY["6x6"]], 400, 80)
         self.assertAlmostEqual(alone.boxes[0].height, 80)
+
+
+class BandsTest(unittest.TestCase):
+    def test_rows_on_one_axis(self) -> None:
+        rows = [
+            bands.Stretch("a", "x", 1000, math.inf, 3000),
+            bands.Stretch("b", "y", 2000, 5000, 3000),
+            bands.Stretch("c", "z", math.nan, math.nan, 3000),
+        ]
+        picture = bands.draw(rows, 880, "m")
+        wide, inside, nothing = picture.rows
+        self.assertLess(wide.bar_x, inside.bar_x)
+        self.assertGreater(wide.bar_x + wide.bar_width, inside.bar_x + inside.bar_width)
+        self.assertEqual(nothing.bar_width, 0)
+        self.assertEqual({r.index[:5] for r in picture.rows}, {wide.index[:5]})
+        narrow = bands.draw(rows, 342, "ft", stacked=True)
+        self.assertGreater(narrow.height, picture.height)
+        self.assertTrue(all(0 <= r.bar_x + r.bar_width <= 342 for r in narrow.rows))
+        self.assertGreater(bands.draw([], 342, "m").height, 0)

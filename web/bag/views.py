@@ -2,21 +2,26 @@
 
 from __future__ import annotations
 
+import math
 import uuid
 from dataclasses import dataclass
 from typing import Any
 
+from django import forms
 from django.http import Http404, HttpResponse, QueryDict
 from django.shortcuts import redirect, render
 from django.urls import reverse
 from django.utils.http import url_has_allowed_host_and_scheme
 from django.views.decorators.http import require_GET, require_http_methods, require_POST
 
-from web.bag import files, hand, usecases
+from optics import units
+from web.bag import compare, files, hand, usecases
+from web.bag.focus_sheet import sheet
 from web.bag.forms import AttachmentForm, BodyForm, LensForm, StandardForm, ThingForm
 from web.bag.models import Attachment, Body, Lens, Standard, Thing
 from web.people.models import Owner
 from web.people.owners import OwnedRequest, find, writer
+from web.ui.fields import LengthField, NumberField
 from web.view.sample import GEAR
 
 GONE = "There is no such thing in this bag. It may have been taken out."
@@ -92,6 +97,7 @@ def edit(request: OwnedRequest, slug: str, key: int | None = None) -> HttpRespon
         "kind": kind, "thing": thing, "form": form, "sections": form.shown(), "screen": "bag",
         "once": once or str(uuid.uuid4()), "unusual_pitch": getattr(form, "unusual_pitch", None),
         "used_in": usecases.plans_with(thing) if isinstance(thing, Lens) else (),
+        "sheet": sheet(thing) if isinstance(thing, Body) else None,
     }  # fmt: skip
     return render(request, "bag/edit.html", context, status=422 if form.errors else 200)
 
@@ -191,3 +197,78 @@ def bring_in(request: OwnedRequest) -> HttpResponse:
     except files.Refused as refused:
         context |= {"refused": refused, "text": text}
     return render(request, "bag/import.html", context, status=422 if "refused" in context else 200)
+
+
+class CaseForm(forms.Form):
+    """The well-known case that standards and formats are compared in."""
+
+    focal_length_mm = NumberField(
+        low=1, high=3000, sentence="Give a focal length from 1 to 3000 mm, such as 24."
+    )
+    f_number = NumberField(low=0.5, high=128, sentence="Give an aperture from 0.5 to 128.")
+    focus = LengthField(
+        low=10, high=math.inf, sentence="Give the distance the ring is at, such as 3 m, or inf."
+    )
+
+
+def _case(request: OwnedRequest, focal_length: float) -> tuple[compare.Case, dict[str, Any]]:
+    """The case of a link; what cannot be used has a message, and the usual stands in for it."""
+    system = request.owner.units
+    usual = {
+        "focal_length_mm": f"{focal_length:g}",
+        "f_number": f"{usecases.KNOWN_F_NUMBER:g}",
+        "focus": units.write(usecases.KNOWN_FOCUS_MM, system, 2),
+    }
+    texts = {name: request.GET.get(name, text) for name, text in usual.items()}
+    form = CaseForm(texts)
+    form.fields["focus"].system = system  # type: ignore[attr-defined]
+    errors = {name: " ".join(map(str, said)) for name, said in form.errors.items()}
+    values = {
+        "focal_length_mm": focal_length,
+        "f_number": usecases.KNOWN_F_NUMBER,
+        "focus": usecases.KNOWN_FOCUS_MM,
+        **form.cleaned_data,
+    }
+    case = compare.Case(values["focal_length_mm"], values["f_number"], values["focus"])
+    return case, {"texts": texts, "errors": errors, "system": system, "screen": "bag"}
+
+
+def _pick(things: list[Any], key: str | None, at: int = 0) -> Any:
+    """The thing of a link, or the one at a place if the link names none that is there."""
+    chosen = next((thing for thing in things if str(thing.pk) == key), None)
+    return chosen or (things[min(at, len(things) - 1)] if things else None)
+
+
+@require_GET
+def standards(request: OwnedRequest) -> HttpResponse:
+    """All standards on one axis, for one case."""
+    owner = request.owner
+    bodies = list(Body.objects.filter(owner=owner))
+    lens = Lens.objects.filter(owner=owner).first()
+    case, context = _case(request, lens.shortest_mm if lens else 24.0)
+    body = _pick(bodies, request.GET.get("body"))
+    found = list(Standard.objects.filter(owner=owner).select_related("than"))
+    context["comparison"] = compare.standards(found, body, case, owner.units) if body else None
+    context |= {"bodies": bodies, "body": body, "case": case}
+    return render(request, "bag/standards.html", context)
+
+
+@require_GET
+def formats(request: OwnedRequest) -> HttpResponse:
+    """Two bodies: the same lens, the same view, the equivalent aperture."""
+    owner = request.owner
+    bodies = list(Body.objects.filter(owner=owner))
+    ideas = list(Standard.objects.filter(owner=owner).select_related("than"))
+    case, context = _case(request, 24.0)
+    one, other = _pick(bodies, request.GET.get("one")), _pick(bodies, request.GET.get("other"), 1)
+    standard = _pick(ideas, request.GET.get("standard"))
+    comparison = None
+    if one and other and standard:
+        comparison = compare.formats(one, other, standard, case, owner.units)
+    context |= {
+        "comparison": comparison, "bodies": bodies, "ideas": ideas, "one": one, "other": other,
+        "standard": standard, "case": case,
+    }  # fmt: skip
+    if one and other:
+        context["ratio"] = other.frame.diagonal / one.frame.diagonal
+    return render(request, "bag/formats.html", context)
