@@ -41,8 +41,9 @@ _LABEL_OFFSET = 15.0
 _WINDOW_RISE = 12.0
 """Room over the band for the bar that shows where the ring may stand."""
 _SOFT_STRIP = 6.0
-_SAMPLES = 6
-"""Pieces in which each arm is drawn: straight in 1/distance from the pupil, nearly so here."""
+STRAIGHT, ROUNDED = 6, 24
+"""Pieces in which each arm is drawn: straight in 1/distance from the pupil, nearly so here; rounded
+towards the focus where diffraction counts."""
 _ABOVE_ROOM = 40.0
 """Room beside a disc for saying how far above the picture it lies."""
 
@@ -293,7 +294,9 @@ def _discs(size: Size, scale: DistanceScale, subjects: Sequence[Subject]) -> tup
     return tuple(discs)
 
 
-def sample_depths(scale: DistanceScale, near: float, far: float, focus: float) -> list[float]:
+def sample_depths(
+    scale: DistanceScale, near: float, far: float, focus: float, pieces: int = STRAIGHT
+) -> list[float]:
     """Depths at which to evaluate the blur so that its arms draw true: near to far, mm.
 
     From the nearer of what the picture shows to the farther, with the focus itself as the
@@ -302,6 +305,6 @@ def sample_depths(scale: DistanceScale, near: float, far: float, focus: float) -
     start, end = max(scale.near, near), min(scale.far, far)
     vertex = min(max(focus, start), end)
     a, b, c = 1.0 / start, 1.0 / vertex, 1.0 / end
-    rising = [1.0 / (a + (b - a) * k / _SAMPLES) for k in range(1, _SAMPLES)] if a > b else []
-    falling = [1.0 / (b + (c - b) * k / _SAMPLES) for k in range(1, _SAMPLES)] if b > c else []
+    rising = [1.0 / (a + (b - a) * k / pieces) for k in range(1, pieces)] if a > b else []
+    falling = [1.0 / (b + (c - b) * k / pieces) for k in range(1, pieces)] if b > c else []
     return [start, *rising, vertex, *falling, end]

@@ -104,4 +104,4 @@ class SheetTest(TestCase):
         own = sheet(Body(starts_focus="rear", shutter_refocuses=False, button="the AF lever"))
         self.assertIn("the AF lever", own.why[0])
         body = load().bodys.first()
-        self.assertContains(self.client.get(f"/bag/body/{body.pk}/"), "AF-ON at the back")
+        self.assertContains(self.client.get(f"/bag/body/{body.pk}/"), "the thumb button")

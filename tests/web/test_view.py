@@ -25,6 +25,7 @@ texts = st.text(max_size=30)
 keys = st.sampled_from(
     [
         "lens", "format", "pixels_across", "focal_length_mm", "f_number", "circle_mm", "place",
+        "diffraction",
         "ring", "units", "mark_name", "mark_distance", "mark_role", "drag_mm", "ring_step",
         "axis_near_mm", "axis_far_mm", "read_in",
     ]
@@ -224,6 +225,35 @@ class AnswerTest(TestCase):
 
 
 class WordsTest(TestCase):
+    def test_diffraction_counts_where_the_standard_says_so(self) -> None:
+        plain = usecases.answer(read_scene(changed(f_number="16")).scene)
+        counted = usecases.answer(read_scene(changed(f_number="16", diffraction="1")).scene)
+        # From the core's values: 1488.4 mm by geometry, 1584.9 with diffraction.
+        self.assertAlmostEqual(plain.hyperfocal, 1488.4, 1)
+        self.assertAlmostEqual(counted.hyperfocal, 1584.9, 1)
+        self.assertGreater(counted.verdicts[1].blur, plain.verdicts[1].blur)
+        self.assertLess(counted.left_for_defocus or 0, 0.025)
+        page = self.client.get("/view/", changed(f_number="16", diffraction="1"))
+        self.assertContains(page, 'name="diffraction" value="1" checked')
+        self.assertContains(page, "that diffraction leaves")
+
+    def test_where_diffraction_alone_is_too_much_nothing_is_sharp(self) -> None:
+        for more in ({}, {"ring": "3 m"}, {"place": "hyperfocal"}):
+            query = changed(f_number="32", circle_mm="0.01", diffraction="1", **more)
+            for headers in ({}, HTMX):
+                page = self.client.get("/view/", query, headers=headers)
+                self.assertContains(page, "Nothing is sharp")
+                self.assertContains(page, 'class="curve"')
+        opened = usecases.answer(read_scene(changed(f_number="32", diffraction="1")).scene).remedy
+        assert opened is not None
+        self.assertEqual(opened.f_number, 22, "the narrowest that holds, not the widest")
+        none = QueryDict("f_number=32&circle_mm=0.01&diffraction=1&focal_length_mm=24")
+        self.assertContains(self.client.get("/view/", none), "Nothing is sharp")
+        state = {"name": "Blind", "state": query.urlencode()}
+        kept = self.client.post("/view/save/", state, follow=True)
+        self.assertContains(kept, "Nothing is sharp")
+        self.assertContains(self.client.get("/view/plans/"), "nothing is sharp")
+
     def test_a_stretch_is_said_so_that_its_ends_differ(self) -> None:
         cases = (
             ((2200.0, 3200.0, 2), "m", "from 2.2 to 3.2 m"),

@@ -47,7 +47,15 @@ def hand(owner: Owner, texts: Mapping[str, str]) -> Hand:
     lens = next((each for each in lenses if each.name == texts["lens"]), None)
     seen = body or _typed_body(texts)
     circles = {s.pk: s.circle(seen) for s in standards}
-    standard = next((s for s in standards if _text(circles[s.pk]) == texts["circle_mm"]), None)
+    counts = bool(texts["diffraction"])
+    standard = next(
+        (
+            s
+            for s in standards
+            if _text(circles[s.pk]) == texts["circle_mm"] and s.counts_diffraction == counts
+        ),
+        None,
+    )
     return Hand(
         bodies=_choices(bodies, body),
         lenses=_choices(lenses, lens),
@@ -109,6 +117,7 @@ def taken(
     if standard is not None:
         circle = standard.circle(body or _typed_body(new))
         new["circle_mm"] = _text(circle) or texts["circle_mm"]
+        new["diffraction"] = "1" if standard.counts_diffraction else ""
     return new
 
 

@@ -34,7 +34,7 @@ _TINDER_MARKS = (
 _BODIES: tuple[dict[str, Any], ...] = (
     {
         "name": "Full frame, 24 MP", "format": "full-frame", "pixels_across": 6000,
-        "starts_focus": "rear", "button": "AF-ON at the back", "shutter_refocuses": False,
+        "starts_focus": "rear", "button": "the thumb button", "shutter_refocuses": False,
         "magnify": "the centre of the rear dial", "release": "two seconds",
     },
     {"name": "Small body, 26 MP", "format": "aps-c", "pixels_across": 6240},

@@ -50,6 +50,7 @@ FIELDS: dict[str, forms.Field] = {
     "circle_mm": NumberField(
         low=0.0005, high=1, sentence="Give a circle from 0.0005 to 1 mm, such as 0.025."
     ),
+    "diffraction": forms.CharField(required=False),
     "place": forms.ChoiceField(
         choices=Place.choices,
         error_messages={"invalid_choice": "That way of placing focus is not known."},
@@ -111,7 +112,13 @@ def read_scene(data: QueryDict, before: QueryDict | None = None) -> Reading:
     if errors:
         values = {**_last_good(before), **values}
         errors = {name: f"{text}{_meanwhile(name, values)}" for name, text in errors.items()}
-    setup = Setup(values["focal_length_mm"], values["f_number"], values["circle_mm"])
+    texts["diffraction"] = "1" if texts["diffraction"] else ""
+    setup = Setup(
+        values["focal_length_mm"],
+        values["f_number"],
+        values["circle_mm"],
+        diffraction=bool(texts["diffraction"]),
+    )
     system = values["units"]
     nearest = float(nearest_focus(setup))
     ring = None
@@ -130,7 +137,9 @@ def read_scene(data: QueryDict, before: QueryDict | None = None) -> Reading:
         marks=tuple(row.mark for row in rows if row.mark is not None),
         system=system,
     )
-    assumed = frozenset(GEAR.keys() - given.keys() - {"ring", "lens", "units", "place"})
+    assumed = frozenset(
+        GEAR.keys() - given.keys() - {"ring", "lens", "units", "place", "diffraction"}
+    )
     return Reading(scene, texts, errors, assumed, rows)
 
 

@@ -47,6 +47,7 @@ class Plan(Owned):
     focal_length_mm = models.FloatField()
     f_number = models.FloatField()
     circle_mm = models.FloatField()
+    counts_diffraction = models.BooleanField(default=False)
     place = models.CharField(max_length=20, choices=Place.choices)
     ring_text = models.CharField(max_length=40, blank=True)
     """The ring as set by hand; empty for the computed setting."""

@@ -49,7 +49,9 @@ def sightlines(
             ring=ring,
             ring_label=f"ring at {units.write(ring, scene.system, answer.ring.figures)}",
             arms=arms,
-            band=sightline.Interval(float(answer.exact.near), float(answer.exact.far)),
+            band=None
+            if answer.exact.empty
+            else sightline.Interval(float(answer.exact.near), float(answer.exact.far)),
             window=sightline.Interval(window.near, window.far) if window else None,
             subjects=subjects,
         )
@@ -60,11 +62,15 @@ def sightlines(
 def _arms(answer: Answer, scale: DistanceScale) -> sightline.Arms:
     setup = answer.scene.setup
     coc = float(setup.coc)
-    shown = depth.limits(replace(setup, coc=coc * sightline.BLUR_SHOWN), answer.ring.focus)
-    depths = sightline.sample_depths(scale, float(shown.near), float(shown.far), answer.ring.focus)
+    geometric = replace(setup, coc=coc * sightline.BLUR_SHOWN, diffraction=False)
+    shown = depth.limits(geometric, answer.ring.focus)
+    pieces = sightline.ROUNDED if setup.diffraction else sightline.STRAIGHT
+    depths = sightline.sample_depths(
+        scale, float(shown.near), float(shown.far), answer.ring.focus, pieces
+    )
     # Nearer than twice the focal length lies the lens itself.
     depths = [max(d, 2.05 * float(setup.focal_length)) for d in depths]
-    blurs = np.asarray(depth.blur_disc(setup, np.array(depths), answer.ring.focus)) / coc
+    blurs = np.asarray(depth.counted_blur(setup, np.array(depths), answer.ring.focus)) / coc
     return sightline.Arms(tuple(depths), tuple(blurs.tolist()))
 
 

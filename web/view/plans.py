@@ -27,6 +27,7 @@ def query_of(plan: Plan) -> QueryDict:
         "focal_length_mm": f"{plan.focal_length_mm:.12g}",
         "f_number": f"{plan.f_number:.12g}",
         "circle_mm": f"{plan.circle_mm:.12g}",
+        "diffraction": "1" if plan.counts_diffraction else "",
         "place": plan.place,
         "ring": plan.ring_text,
         "units": plan.units,
@@ -50,6 +51,7 @@ def save(owner: Owner, name: str, reading: Reading, plan: Plan | None = None) ->
     plan.focal_length_mm = float(scene.setup.focal_length)
     plan.f_number = float(scene.setup.f_number)
     plan.circle_mm = float(scene.setup.coc)
+    plan.counts_diffraction = scene.setup.diffraction
     plan.place = scene.place
     plan.ring_text = reading.texts["ring"]
     plan.units = scene.system

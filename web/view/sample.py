@@ -9,6 +9,7 @@ GEAR = {
     "focal_length_mm": "24",
     "f_number": "11",
     "circle_mm": "0.025",
+    "diffraction": "",
     "place": "between",
     "ring": "",
     "units": "m",

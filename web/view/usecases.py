@@ -5,7 +5,16 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
-from optics import Setup, aperture, depth, marks, placement, settable, standards
+from optics import (
+    Setup,
+    aperture,
+    depth,
+    diffraction,
+    marks,
+    placement,
+    settable,
+    standards,
+)
 from optics.formats import Format
 from optics.lens import nearest_focus
 
@@ -20,6 +29,7 @@ UNPLACED_TOLERANCE = 0.01
 """How far a setting may be rounded when no setting holds all: a share of its distance."""
 SMALLEST_APERTURE = 32.0
 """No aperture smaller than this is proposed: few lenses have one, and all soften there."""
+USUAL_NEAR_IN_FOCAL_LENGTHS = 40.0
 LEGIBLE_BAND = 0.03
 """A band narrower than this share of the axis cannot be read, and the axis is fitted to it."""
 
@@ -89,7 +99,7 @@ class Answer:
     computed: Ring
     by_hand: bool
     exact: depth.Limits
-    sharp: settable.Span
+    sharp: settable.Span | None
     window: settable.Span | None
     inside_window: bool
     kept: tuple[str, ...]
@@ -125,7 +135,8 @@ class Answer:
         if self.ends is None or self.equal_ends is None:
             return None
         setup = self.scene.setup
-        return placement.worst_blur(setup, *self.ends, self.equal_ends) / float(setup.coc)
+        worst = aperture.worst_total_blur if setup.diffraction else placement.worst_blur
+        return worst(setup, *self.ends, self.equal_ends) / float(setup.coc)
 
     @property
     def failing(self) -> tuple[Verdict, ...]:
@@ -150,7 +161,20 @@ class Answer:
     @property
     def soft_at_infinity(self) -> bool:
         """Whether infinity does not hold."""
-        return math.isfinite(float(self.exact.far))
+        return not math.isinf(float(self.exact.far))
+
+    @property
+    def left_for_defocus(self) -> float | None:
+        """The disc that the standard leaves for defocus at the hyperfocal setting, mm: the circle
+        itself, unless diffraction counts. None where diffraction leaves nothing."""
+        left = float(depth.allowed_defocus(self.scene.setup, self.hyperfocal))
+        return None if math.isnan(left) else left
+
+    @property
+    def diffraction_alone(self) -> float:
+        """The blur of diffraction alone, in circles: above 1, nothing can hold."""
+        working = depth.working_f_number(self.scene.setup, self.ring.focus)
+        return float(diffraction.disc(working)) / float(self.scene.setup.coc)
 
 
 def answer(scene: Scene) -> Answer:
@@ -176,7 +200,9 @@ def answer(scene: Scene) -> Answer:
         computed=computed,
         by_hand=scene.ring is not None,
         exact=exact,
-        sharp=settable.inside(float(exact.near), float(exact.far), scene.system),
+        sharp=None
+        if exact.empty
+        else settable.inside(float(exact.near), float(exact.far), scene.system),
         window=settable.inside(window.nearest, window.farthest, scene.system) if window else None,
         inside_window=held,
         kept=tuple(mark.letter for mark in scene.marks if mark.must),
@@ -239,6 +265,10 @@ def _remedy(
     if window is not None:
         between = _rounded(scene, equal_ends, math.inf, window)
         return Remedy(f_number=float(scene.setup.f_number), ring=between)
+    if math.isnan(float(depth.limits(scene.setup, ends[0]).near)):  # too far closed: open it
+        wider = aperture.THIRDS.from_to(aperture.WIDEST, float(scene.setup.f_number))
+        held = aperture.holding(scene.setup, *ends, reversed(wider))
+        return Remedy(f_number=held[0].f_number if held else None, ring=None)
     needed = aperture.widest_holding(scene.setup, *ends)
     settable_one = aperture.next_settable(needed) if needed else None
     usual = settable_one is not None and settable_one <= SMALLEST_APERTURE
@@ -287,16 +317,18 @@ def interest(result: Answer) -> tuple[float, ...]:
     them while the ring stays in the picture, so that nothing moves that the user did not."""
     setup, focus = result.scene.setup, result.computed.focus
     limits = depth.limits(setup, focus) if result.by_hand else result.exact
-    fixed = (
-        focus,
-        float(limits.near),
-        float(limits.far),
-        *(mark.depth for mark in result.scene.marks),
-    )
+    held = () if limits.empty else (float(limits.near), float(limits.far))
+    if limits.empty:  # nothing to see: a usual stretch of the axis
+        depths = [mark.depth for mark in result.scene.marks]
+        usual = USUAL_NEAR_IN_FOCAL_LENGTHS * float(setup.focal_length)
+        held = (min(depths, default=usual) * 0.8, max(depths, default=math.inf) * 1.5)
+    fixed = (focus, *held, *(mark.depth for mark in result.scene.marks))
     ring = result.ring.focus
     nearest, farthest = min(fixed), max(fixed)
     shown = nearest * 0.9 <= ring <= farthest * 1.1
     if result.scene.marks:
+        return fixed if shown else (*fixed, ring)
+    if result.exact.empty:
         return fixed if shown else (*fixed, ring)
     near, far = float(result.exact.near), float(result.exact.far)
     legible = 1 / near - 1 / far > LEGIBLE_BAND * (1 / min(nearest, ring) - 1 / farthest)

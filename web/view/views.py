@@ -178,7 +178,7 @@ def _context(
         "unfolded": unfolded,
         "ring_text": format.reading(answer.ring, system),
         "aperture_text": format.f_number(float(reading.scene.setup.f_number)),
-        "sharp_text": format.placed(answer.sharp, system),
+        "sharp_text": format.placed(answer.sharp, system) if answer.sharp else "nowhere",
         "rows": _rows(reading, answer),
         "plan": plan,
         "saved": saved,
