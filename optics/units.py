@@ -166,6 +166,14 @@ def has_unit(text: str) -> bool:
     return cleaned in _INFINITY or bool(re.search(r"[a-z'\"]", cleaned))
 
 
+_OWN = re.compile(r"(?<![a-z])(?:paces?|steps?|arms?)(?![a-z])")
+
+
+def in_own_measures(text: str) -> bool:
+    """Whether the text speaks of paces or arms, which are as long as whose they are."""
+    return bool(_OWN.search(text.lower()))
+
+
 def significant(value: float, figures: int) -> float:
     """``value`` rounded to so many significant figures; 0 and inf as they are."""
     if value == 0 or math.isinf(value):

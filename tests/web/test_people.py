@@ -215,6 +215,19 @@ class PreferencesTest(Base):
         self.assertContains(page, 'value="0.8 m"')
         self.assertContains(Client().get("/you/"), 'value="0.75 m"')
 
+    def test_paces_are_ones_own_and_links_say_metres(self) -> None:
+        self.client.post("/you/", {**self.GOOD, "pace_mm": "1 m"})
+        query = {"mark_name": "Post", "mark_distance": "3 paces", "ring": "5 paces"}
+        page = self.client.get("/view/", query)
+        self.assertContains(page, 'value="3 paces"')
+        fragment = self.client.get("/view/", query, headers={"HX-Request": "true"})
+        self.assertIn("mark_distance=3+m", fragment["HX-Replace-Url"])
+        self.assertIn("ring=5+m", fragment["HX-Replace-Url"])
+        fields = {"name": "Posts", "state": "mark_name=Post&mark_distance=3+paces"}
+        self.assertContains(self.client.post("/view/save/", fields, follow=True), 'value="3 m"')
+        stranger = Client().get("/view/", query, headers={"HX-Request": "true"})
+        self.assertIn("mark_distance=2.25+m", stranger["HX-Replace-Url"])
+
     def test_nonsense_is_said_in_its_place(self) -> None:
         for name, text, message in (
             ("pace_mm", "12 furlongs", "The unit “furlongs” is not known"),

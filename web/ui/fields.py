@@ -46,10 +46,10 @@ class WholeNumberField(NumberField):
         return int(number)
 
 
-def read_length(text: str, system: str) -> float:
+def read_length(text: str, system: str, measures: units.Measures = units.USUAL) -> float:
     """The length that ``text`` means, mm. Raises ValidationError in the words of the core."""
     try:
-        return units.parse(text, system)
+        return units.parse(text, system, measures)
     except NotUnderstood as error:
         raise ValidationError(error.sentence) from error
 

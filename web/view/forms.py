@@ -8,7 +8,7 @@ in for it, so that there is always a picture.
 from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
-from dataclasses import replace
+from dataclasses import dataclass, replace
 from typing import Any
 
 from django import forms
@@ -99,8 +99,10 @@ def is_scene(data: Mapping[str, Any]) -> bool:
     return any(name in data for name in (*GEAR, "mark_name", "mark_distance", "mark_role"))
 
 
-def read_scene(data: QueryDict, before: QueryDict | None = None) -> Reading:
-    """Check everything a form or link says.
+def read_scene(
+    data: QueryDict, before: QueryDict | None = None, measures: units.Measures = units.USUAL
+) -> Reading:
+    """Check everything a form or link says. ``measures``: of whoever typed it.
 
     ``before`` is the link to fall back on for what cannot be used, before the sample is.
     """
@@ -124,10 +126,10 @@ def read_scene(data: QueryDict, before: QueryDict | None = None) -> Reading:
     ring = None
     if texts["ring"]:
         try:
-            ring = _focusable(read_length(texts["ring"], system), nearest, system)
+            ring = _focusable(read_length(texts["ring"], system, measures), nearest, system)
         except ValidationError as error:
             errors["ring"] = " ".join(error.messages)
-    rows = _read_rows(data, system, nearest)
+    rows = _read_rows(data, _Reader(system, nearest, measures))
     scene = Scene(
         setup=setup,
         format=values["format"],
@@ -172,7 +174,21 @@ def _focusable(distance: float, nearest: float, system: str) -> float:
     return distance
 
 
-def _read_rows(data: QueryDict, system: str, nearest: float) -> tuple[Row, ...]:
+@dataclass(frozen=True, slots=True)
+class _Reader:
+    """What a distance is read with: the unit of a bare number, the nearest focus, mm, and whose
+    paces and arms they are."""
+
+    system: str
+    nearest: float
+    measures: units.Measures
+
+    def depth(self, text: str) -> float:
+        length = read_length(text, self.system, self.measures)
+        return _focusable(length, self.nearest, self.system)
+
+
+def _read_rows(data: QueryDict, reader: _Reader) -> tuple[Row, ...]:
     names, distances = data.getlist("mark_name"), data.getlist("mark_distance")
     roles = data.getlist("mark_role")
     rows: list[Row] = []
@@ -189,7 +205,7 @@ def _read_rows(data: QueryDict, system: str, nearest: float) -> tuple[Row, ...]:
         row = Row(index, letter, name, distance, role if role in ROLES else Role.MUST)
         if role not in ROLES:
             row = replace(row, note="That role is not known; taken as must be sharp.")
-        rows.append(_judged(row, system, nearest, places))
+        rows.append(_judged(row, reader, places))
     while rows and rows[-1].blank:
         rows.pop()
     index = len(rows)
@@ -197,13 +213,13 @@ def _read_rows(data: QueryDict, system: str, nearest: float) -> tuple[Row, ...]:
     return (*rows, Row(index, letter, "", "", Role.MUST))
 
 
-def _judged(row: Row, system: str, nearest: float, places: dict[float, str]) -> Row:
+def _judged(row: Row, reader: _Reader, places: dict[float, str]) -> Row:
     if row.index >= MOST_MARKS:
         return replace(row, error=f"Only {MOST_MARKS} marks are used; this one is left out.")
     if len(row.name) > 60:
         return replace(row, error="That name is longer than 60 letters.")
     try:
-        depth = _focusable(read_length(row.distance, system), nearest, system)
+        depth = reader.depth(row.distance)
     except ValidationError as error:
         return replace(row, error=" ".join(error.messages))
     mark = Mark(row.letter, row.name or f"Mark {row.letter}", depth, row.role == Role.MUST)

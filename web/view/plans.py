@@ -53,13 +53,13 @@ def save(owner: Owner, name: str, reading: Reading, plan: Plan | None = None) ->
     plan.circle_mm = float(scene.setup.coc)
     plan.counts_diffraction = scene.setup.diffraction
     plan.place = scene.place
-    plan.ring_text = reading.texts["ring"]
+    plan.ring_text = reading.linked_ring
     plan.units = scene.system
     plan.save()
     plan.marks.all().delete()
     kept = [row for row in reading.rows if not row.blank]
     PlanMark.objects.bulk_create(
-        PlanMark(plan=plan, position=at, name=row.name, distance_text=row.distance, role=row.role)
+        PlanMark(plan=plan, position=at, name=row.name, distance_text=row.linked, role=row.role)
         for at, row in enumerate(kept)
     )
     return plan

@@ -25,6 +25,14 @@ class Row:
     mark: Mark | None = None
 
     @property
+    def linked(self) -> str:
+        """The distance as a link says it: as typed, but paces and arms, which are one's own, in
+        metres."""
+        if self.mark is not None and units.in_own_measures(self.distance):
+            return units.write(self.mark.depth, units.METRES, 4)
+        return self.distance
+
+    @property
     def blank(self) -> bool:
         """The empty row that waits for the next mark."""
         return not self.name and not self.distance
@@ -65,17 +73,23 @@ class Reading:
 
     def query(self) -> str:
         """The link that reproduces this scene."""
+        texts = {**self.texts, "ring": self.linked_ring}
         pairs = [
-            (name, self.texts[name])
-            for name in GEAR
-            if self.texts[name] or name in ("lens", "pixels_across")
+            (name, texts[name]) for name in GEAR if texts[name] or name in ("lens", "pixels_across")
         ]
         for row in self.rows:
             if not row.blank:
                 pairs.append(("mark_name", row.name))
-                pairs.append(("mark_distance", row.distance))
+                pairs.append(("mark_distance", row.linked))
                 pairs.append(("mark_role", row.role))
         return urlencode(pairs, safe="/'")
+
+    @property
+    def linked_ring(self) -> str:
+        """The ring as a link says it; see ``Row.linked``."""
+        if self.scene.ring is not None and units.in_own_measures(self.texts["ring"]):
+            return units.write(self.scene.ring, units.METRES, 4)
+        return self.texts["ring"]
 
     def with_ring(self, ring: Ring) -> Reading:
         """The same scene with the ring set by hand."""

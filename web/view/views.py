@@ -44,7 +44,7 @@ def page(request: HtmxHttpRequest, plan_id: int | None = None) -> HttpResponse:
     data: QueryDict = request.GET
     if not is_scene(data):
         data = _opening(request.owner) if plan is None else plan_store.query_of(plan)
-    reading = read_scene(data, _query_before(request))
+    reading = read_scene(data, _query_before(request), _measures(request, data))
     if (system := request.GET.get("read_in")) in units.SYSTEMS:
         return redirect(f"{request.path}?{reading.in_units(system).query()}")
     if not request.htmx or request.htmx.history_restore_request:
@@ -68,7 +68,7 @@ def save(request: HtmxHttpRequest, plan_id: int | None = None) -> HttpResponse:
     """Keep the scene under a name, and go to it; or the page again, saying what is wrong."""
     plan = _plan(request.owner, plan_id)
     state = QueryDict(request.POST.get("state", ""))
-    reading = read_scene(state)
+    reading = read_scene(state, measures=_measures(request, state))
     form = PlanForm(request.POST)
     if form.is_valid() and reading.valid:
         owner = writer(request)
@@ -119,6 +119,13 @@ def restore(request: OwnedRequest, plan_id: int) -> HttpResponse:
 
 def _plan(owner: Owner, plan_id: int | None) -> Plan | None:
     return None if plan_id is None else find(Plan, owner, plan_id, NO_SUCH_PLAN)
+
+
+def _measures(request: OwnedRequest, data: QueryDict) -> units.Measures:
+    """The asker's own measures; looked up only if a distance is in them."""
+    texts = (*data.getlist("mark_distance"), data.get("ring") or "")
+    own = any(units.in_own_measures(str(text)) for text in texts)
+    return request.owner.measures if own else units.USUAL
 
 
 def _opening(owner: Owner) -> QueryDict:
