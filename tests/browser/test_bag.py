@@ -42,6 +42,36 @@ class BagTest(BrowserTest):
         self.wait_for_text(".bag-lenses", "35 mm f/2")
         self.assertIn("closest 0.3 m", self.text(".bag-lenses li:last-child"))
 
+    def add(self, slug: str, *typed: str) -> None:
+        """Open a form from the bag's page and fill its first lines, all by keys."""
+        self.open("/bag/")
+        self.tab_to(f"a[href='/bag/{slug}/new/']")
+        self.keys(Keys.ENTER)
+        self.wait_until("return document.querySelector('.thing-form') !== null")
+        self.tab_to("#name")
+        for text in typed:
+            self.keys(text, Keys.TAB)
+        self.tab_to(".thing-form .deed")
+        self.keys(Keys.ENTER)
+        self.wait_until("return document.querySelector('.bag') !== null")
+
+    def test_the_rest_of_the_bag_too(self) -> None:
+        # In a list of choices, the first letters of a choice choose it.
+        self.add("body", "Old folder", "6 × 9")
+        self.assertIn("Old folder", self.text(".bag-bodies"))
+        self.assertIn("84 × 56 mm", self.text(".bag-bodies"))
+        self.add("adapter", "Half again", "1.5")
+        self.assertIn("× 1.5", self.text(".bag-adapters"))
+        self.open("/bag/standard/new/")
+        self.tab_to("#name")
+        self.keys("Small screen", Keys.TAB, "a screen")
+        self.tab_to("details:nth-of-type(2) summary")
+        self.keys(Keys.ENTER)
+        self.tab_to("#screen_pixels")
+        self.keys("2000", Keys.ENTER)
+        self.wait_for_text(".bag-standards", "Small screen")
+        self.assertIn("0.018 mm", self.text(".bag-standards"))
+
     def test_taken_in_hand_on_view_and_still_there_next_time(self) -> None:
         self.open("/view/?mark_name=Lamp&mark_distance=3+m&mark_role=must")
         before = self.find("html")

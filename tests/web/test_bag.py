@@ -94,6 +94,22 @@ class PutInTest(BagTest):
         order = self.put("lens", LENS, 422, name="b", **{**reading, "read_near": "2.5 m"})
         self.assertContains(order, "lies beyond", status_code=422)
 
+    def test_pupil_to_sensor_gives_the_hiatus_and_marks_to_use_are_said(self) -> None:
+        self.put("lens", LENS, shortest_mm="90", pupil_ratio="0.6", pupil_to_sensor_mm="38")
+        # 90 × (2 − 1/0.6) = 30 mm behind; 38 − 30 = 8: the lens of the core's own example.
+        self.assertAlmostEqual(self.own(Lens, "35 mm").hiatus_mm, 8)
+        tab = load().lenss.get(name="28 mm f/2.8 with tab")
+        page = self.client.get(f"/bag/lens/{tab.pk}/")
+        # Engraved for 0.033, wanted 0.025: 0.8 stop stricter, so f/11 reads at f/8.
+        self.assertContains(page, "use the marks of f/8")
+        self.assertContains(page, "even the widest marks promise too much")
+        body = load().bodys.first()
+        page = self.client.get(f"/bag/body/{body.pk}/")
+        self.assertContains(page, "diagonal 43.3 mm")
+        self.assertContains(page, "0.00937 mm")
+        pixel = load().standards.get(name="Every pixel")
+        self.assertContains(self.client.get(f"/bag/standard/{pixel.pk}/"), "none here")
+
     def test_bodies_standards_and_adapters(self) -> None:
         self.put("body", BODY)
         body: Body = self.own(Body, "Body")
@@ -294,6 +310,25 @@ class InHandTest(BagTest):
         )
         self.assertContains(answer, "selected>Plate")
         self.assertContains(answer, "127 × 100 mm")
+
+    def test_a_converter_multiplies_focal_length_and_aperture_and_comes_off_again(self) -> None:
+        sample = load()
+        lens = sample.lenss.get(name="50 mm f/1.8")
+        converter = sample.attachments.get(name="1.4× converter")
+        on = {"lens": str(lens.pk), "adapter": str(converter.pk), "state": "f_number=4"}
+        query = QueryDict(self.client.post("/bag/in-hand/", on)["Location"].partition("?")[2])
+        self.assertEqual((query["focal_length_mm"], query["f_number"]), ("70", "5.6"))
+        self.assertEqual(query["lens"], "50 mm f/1.8 + 1.4× converter")
+        self.assertContains(self.client.get("/view/"), "selected>1.4× converter")
+        again = {**on, "state": query.urlencode()}
+        same = QueryDict(self.client.post("/bag/in-hand/", again)["Location"].partition("?")[2])
+        self.assertEqual((same["focal_length_mm"], same["f_number"]), ("70", "5.6"))
+        off = {"lens": str(lens.pk), "state": query.urlencode()}
+        bare = QueryDict(self.client.post("/bag/in-hand/", off)["Location"].partition("?")[2])
+        self.assertEqual((bare["focal_length_mm"], bare["f_number"]), ("50", "4"))
+        ring = sample.attachments.get(keeps_infinity=False)
+        close = self.client.post("/bag/in-hand/", {**on, "adapter": str(ring.pk)}, follow=True)
+        self.assertContains(close, "Infinity cannot be reached")
 
     def test_nonsense_chosen_is_as_typed(self) -> None:
         for key in ("abc", "99999", "9" * 30, "-1"):

@@ -214,6 +214,8 @@ class PreferencesTest(Base):
         page = self.client.get("/you/")
         self.assertContains(page, 'value="0.8 m"')
         self.assertContains(Client().get("/you/"), 'value="0.75 m"')
+        self.client.post("/you/", {**self.GOOD, "light": "dark"})
+        self.assertContains(self.client.get("/you/"), 'data-light="dark"')
 
     def test_paces_are_ones_own_and_links_say_metres(self) -> None:
         self.client.post("/you/", {**self.GOOD, "pace_mm": "1 m"})

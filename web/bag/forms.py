@@ -329,6 +329,9 @@ class LensForm(ThingForm):
     pupil_ratio = NumberField(
         low=0.1, high=10, required=False, sentence="Give a ratio from 0.1 to 10, or none."
     )
+    pupil_to_sensor_mm = NumberField(
+        low=1, high=1000, required=False, sentence="Give millimetres from 1 to 1000, or none."
+    )
     hiatus_mm = NumberField(
         low=-200, high=500, required=False, sentence="Give millimetres from −200 to 500, or none."
     )
@@ -399,6 +402,8 @@ class LensForm(ThingForm):
                 Row("pupil_ratio", "Pupil ratio", placeholder="1, assumed",
                     help="Exit ÷ entrance pupil: how wide the aperture looks from behind ÷ from "
                     "the front."),
+                Row("pupil_to_sensor_mm", "Or from entrance pupil to sensor", unit="mm",
+                    placeholder="with the ring at infinity"),
                 Row("hiatus_mm", "Between the principal planes", unit="mm",
                     placeholder="0, assumed"),
             ),
@@ -462,6 +467,10 @@ class LensForm(ThingForm):
         ):
             if widest and cleaned.get(name) and cleaned[name] < widest:
                 self.add_error(name, sentence)
+        if shortest and cleaned.get("hiatus_mm") is None and cleaned.get("pupil_to_sensor_mm"):
+            # The pupil stands f(2 − 1/p) + hiatus from the sensor: optics.cone, equation (3).
+            behind = shortest * (2.0 - 1.0 / (cleaned.get("pupil_ratio") or 1.0))
+            cleaned["hiatus_mm"] = units.significant(cleaned["pupil_to_sensor_mm"] - behind, 4)
         hiatus = cleaned.get("hiatus_mm") or 0.0
         closest = cleaned.get("closest_mm")
         if shortest and closest:
@@ -497,7 +506,8 @@ class LensForm(ThingForm):
         cleaned["depth_marks_circle_mm"] = units.significant(circle, 3)
 
     def save(self, commit: bool = True) -> Any:
-        self.instance.depth_marks_circle_mm = self.cleaned_data["depth_marks_circle_mm"]
+        for name in ("depth_marks_circle_mm", "hiatus_mm"):  # may have been worked out
+            setattr(self.instance, name, self.cleaned_data[name])
         return super().save(commit)
 
 

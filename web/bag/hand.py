@@ -7,12 +7,12 @@ remembered for the next scene.
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 from optics import units
 from optics.formats import by_key
-from web.bag.models import OWN_FORMAT, Body, InHand, Lens, Standard
+from web.bag.models import OWN_FORMAT, Attachment, Body, InHand, Lens, Standard
 from web.people.models import Owner
 
 AS_TYPED = ""
@@ -33,9 +33,11 @@ class Hand:
 
     bodies: tuple[Choice, ...]
     lenses: tuple[Choice, ...]
+    attachments: tuple[Choice, ...]
     standards: tuple[Choice, ...]
     lens: Lens | None
     body: Body | None
+    attachment: Attachment | None
 
 
 def hand(owner: Owner, texts: Mapping[str, str]) -> Hand:
@@ -44,7 +46,8 @@ def hand(owner: Owner, texts: Mapping[str, str]) -> Hand:
     lenses = list(Lens.objects.filter(owner=owner))
     standards = list(Standard.objects.filter(owner=owner).select_related("than"))
     body = next((b for b in bodies if _is_body(b, texts)), None)
-    lens = next((each for each in lenses if each.name == texts["lens"]), None)
+    attachments = list(Attachment.objects.filter(owner=owner))
+    lens, attachment = _named(texts["lens"], lenses, attachments)
     seen = body or _typed_body(texts)
     circles = {s.pk: s.circle(seen) for s in standards}
     counts = bool(texts["diffraction"])
@@ -64,12 +67,34 @@ def hand(owner: Owner, texts: Mapping[str, str]) -> Hand:
             for s in standards
             if circles[s.pk]
         ),
+        attachments=_choices(attachments, attachment),
         lens=lens,
         body=body,
+        attachment=attachment,
     )
 
 
-def _choices(things: list[Body] | list[Lens], chosen: Body | Lens | None) -> tuple[Choice, ...]:
+def _named(
+    text: str, lenses: list[Lens], attachments: list[Attachment]
+) -> tuple[Lens | None, Attachment | None]:
+    """The lens, and what is on it, that a planner's text names: ``50 mm + 1.4× converter``."""
+    for lens in lenses:
+        if text == lens.name:
+            return lens, None
+        for attachment in attachments:
+            if text == _together(lens, attachment):
+                return lens, attachment
+    return None, None
+
+
+def _together(lens: Lens, attachment: Attachment | None) -> str:
+    """Both names, as a planner's lens field says them; at most as long as that field takes."""
+    return (lens.name if attachment is None else f"{lens.name} + {attachment.name}")[:80]
+
+
+def _choices(
+    things: Sequence[Body | Lens | Attachment], chosen: Body | Lens | Attachment | None
+) -> tuple[Choice, ...]:
     return tuple(Choice(str(thing.pk), thing.name, thing == chosen) for thing in things)
 
 
@@ -96,24 +121,35 @@ def _typed_body(texts: Mapping[str, str]) -> Body:
 
 
 def taken(
-    texts: Mapping[str, str], body: Body | None, lens: Lens | None, standard: Standard | None
+    texts: Mapping[str, str],
+    body: Body | None,
+    lens: Lens | None,
+    standard: Standard | None,
+    attachment: Attachment | None = None,
+    factor_before: float = 1.0,
 ) -> dict[str, str]:
     """A planner's texts after a choice: only what the choice means changes.
 
     A zoom keeps the focal length if it has it, else its nearer end; the aperture likewise. A
-    standard is a circle on the body, so another body changes it too.
+    standard is a circle on the body, so another body changes it too. A converter or reducer
+    multiplies focal length and f-number alike; ``factor_before`` is of what was on until now.
     """
     new = dict(texts)
     if body is not None:
         new["format"] = body.frame.key
         new["pixels_across"] = "" if body.pixels_across is None else str(body.pixels_across)
     if lens is not None:
-        new["lens"] = lens.name
-        focal_length = _clamped(texts["focal_length_mm"], lens.shortest_mm, lens.longest_mm)
-        new["focal_length_mm"] = f"{focal_length:g}"
+        factor = 1.0 if attachment is None else attachment.factor
+        new["lens"] = _together(lens, attachment)
+        focal_length = _clamped(
+            texts["focal_length_mm"], lens.shortest_mm, lens.longest_mm, factor_before
+        )
+        new["focal_length_mm"] = f"{units.significant(focal_length * factor, 4):g}"
         widest, smallest = lens.widest_at(focal_length), lens.smallest_or_assumed.value
-        f_number = _clamped(texts["f_number"], units.significant(widest, 3), smallest)
-        new["f_number"] = f"{f_number:g}"
+        f_number = _clamped(
+            texts["f_number"], units.significant(widest, 3), smallest, factor_before
+        )
+        new["f_number"] = f"{units.significant(f_number * factor, 3):g}"
     if standard is not None:
         circle = standard.circle(body or _typed_body(new))
         new["circle_mm"] = _text(circle) or texts["circle_mm"]
@@ -121,9 +157,9 @@ def taken(
     return new
 
 
-def _clamped(text: str, low: float, high: float) -> float:
+def _clamped(text: str, low: float, high: float, over: float = 1.0) -> float:
     try:
-        value = float(text.replace(",", "."))
+        value = float(text.replace(",", ".")) / over
     except ValueError:
         return low
     return min(max(value, low), high) if value == value else low
@@ -134,6 +170,7 @@ def remember(
     body: Body | None,
     lens: Lens | None,
     standard: Standard | None,
+    attachment: Attachment | None,
     texts: Mapping[str, str],
 ) -> None:
     """Keep the choice, with its focal length and aperture."""
@@ -143,6 +180,7 @@ def remember(
             "body": body,
             "lens": lens,
             "standard": standard,
+            "attachment": attachment,
             "focal_length_mm": _clamped(texts["focal_length_mm"], 1.0, 3000.0),
             "f_number": _clamped(texts["f_number"], 0.5, 128.0),
         },
@@ -153,7 +191,7 @@ def gear_of(owner: Owner, usual: Mapping[str, str]) -> dict[str, str]:
     """What a planner opens with: the last choice, in texts; ``usual`` where nothing was chosen."""
     chosen = (
         InHand.objects.filter(owner=owner)
-        .select_related("body", "lens", "standard", "standard__than")
+        .select_related("body", "lens", "attachment", "standard", "standard__than")
         .first()
     )
     gear = {**usual, "units": owner.units}
@@ -162,4 +200,11 @@ def gear_of(owner: Owner, usual: Mapping[str, str]) -> dict[str, str]:
     if chosen.focal_length_mm and chosen.f_number:
         gear["focal_length_mm"] = f"{chosen.focal_length_mm:g}"
         gear["f_number"] = f"{chosen.f_number:g}"
-    return taken(gear, chosen.body, chosen.lens, chosen.standard)
+    factor = 1.0 if chosen.attachment is None else chosen.attachment.factor
+    return taken(gear, chosen.body, chosen.lens, chosen.standard, chosen.attachment, factor)
+
+
+def factor_of(owner: Owner, texts: Mapping[str, str]) -> float:
+    """What the attachment that a planner's texts name does to the focal length; 1 for none."""
+    on = hand(owner, texts).attachment
+    return 1.0 if on is None else on.factor

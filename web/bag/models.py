@@ -381,6 +381,7 @@ class InHand(models.Model):
     owner = models.OneToOneField("people.Owner", on_delete=models.CASCADE, related_name="in_hand")
     body = models.ForeignKey(Body, null=True, on_delete=models.SET_NULL)
     lens = models.ForeignKey(Lens, null=True, on_delete=models.SET_NULL)
+    attachment = models.ForeignKey(Attachment, null=True, on_delete=models.SET_NULL)
     standard = models.ForeignKey(Standard, null=True, on_delete=models.SET_NULL)
     focal_length_mm = models.FloatField(null=True, blank=True)
     f_number = models.FloatField(null=True, blank=True)

@@ -12,8 +12,9 @@ from django.utils import timezone
 
 from drawing import frames, ring
 from optics import Setup, depth
+from optics.aperture import Series
 from optics.settable import Span, inside
-from optics.standards import widest_print
+from optics.standards import engraved_mark, widest_print
 from web.bag.forms import ThingForm
 from web.bag.models import Attachment, Body, InHand, Lens, Standard, Thing
 from web.people.models import Owner
@@ -165,6 +166,45 @@ def plans_with(lens: Lens) -> models.QuerySet[Plan]:
     return Plan.objects.filter(owner=lens.owner, lens=lens.name)
 
 
+@dataclass(frozen=True, slots=True)
+class Fact:
+    """Something that follows: a name, and a length in mm or a number, or None for *none here*."""
+
+    name: str
+    value: float | None
+
+
+def circles_on(body: Body) -> tuple[Fact, ...]:
+    """The circle that each standard of its owner gives on a body, mm."""
+    found = Standard.objects.filter(owner=body.owner).select_related("than")
+    return tuple(Fact(standard.name, standard.circle(body)) for standard in found)
+
+
+def circles_of(standard: Standard) -> tuple[Fact, ...]:
+    """The circle of a standard on each body of its owner, mm."""
+    bodies = Body.objects.filter(owner=standard.owner)
+    return tuple(Fact(body.name, standard.circle(body)) for body in bodies)
+
+
+@dataclass(frozen=True, slots=True)
+class MarkToUse:
+    """At an aperture, which engraved depth-of-field marks are true for a standard."""
+
+    f_number: float
+    mark: float
+
+
+def marks_to_use(lens: Lens, circle: float) -> tuple[MarkToUse, ...]:
+    """For each engraved mark, the one to read instead, by a circle of one's own, mm."""
+    if not lens.depth_marks or not lens.depth_marks_circle_mm:
+        return ()
+    series = Series(1, tuple(float(number) for number in lens.depth_marks))
+    return tuple(
+        MarkToUse(number, engraved_mark(number, lens.depth_marks_circle_mm, circle, series))
+        for number in series.names
+    )
+
+
 KINDS: tuple[type[Thing], ...] = (Body, Lens, Attachment, Standard)
 
 
@@ -188,6 +228,7 @@ def copy(source: Owner, target: Owner) -> None:
             owner=target,
             body=new.get((Body, chosen.body_id)),
             lens=new.get((Lens, chosen.lens_id)),
+            attachment=new.get((Attachment, chosen.attachment_id)),
             standard=new.get((Standard, chosen.standard_id)),
             focal_length_mm=chosen.focal_length_mm,
             f_number=chosen.f_number,

@@ -18,7 +18,7 @@ from optics import units
 from web.bag import compare, files, hand, usecases
 from web.bag.focus_sheet import sheet
 from web.bag.forms import AttachmentForm, BodyForm, LensForm, StandardForm, ThingForm
-from web.bag.models import Attachment, Body, Lens, Standard, Thing
+from web.bag.models import Attachment, Body, InHand, Lens, Standard, Thing
 from web.people.models import Owner
 from web.people.owners import OwnedRequest, find, writer
 from web.ui.fields import LengthField, NumberField
@@ -97,9 +97,27 @@ def edit(request: OwnedRequest, slug: str, key: int | None = None) -> HttpRespon
         "kind": kind, "thing": thing, "form": form, "sections": form.shown(), "screen": "bag",
         "once": once or str(uuid.uuid4()), "unusual_pitch": getattr(form, "unusual_pitch", None),
         "used_in": usecases.plans_with(thing) if isinstance(thing, Lens) else (),
+        **_facts(request, thing),
         "sheet": sheet(thing) if isinstance(thing, Body) else None,
     }  # fmt: skip
     return render(request, "bag/edit.html", context, status=422 if form.errors else 200)
+
+
+def _facts(request: OwnedRequest, thing: Thing | None) -> dict[str, Any]:
+    """What follows from what is kept of a thing."""
+    if isinstance(thing, Body):
+        return {"circles": usecases.circles_on(thing), "circles_of": "On this body"}
+    if isinstance(thing, Standard):
+        return {"circles": usecases.circles_of(thing), "circles_of": "Its circle"}
+    if not isinstance(thing, Lens):
+        return {}
+    chosen = InHand.objects.filter(owner=request.owner).select_related("body", "standard").first()
+    circle = (
+        chosen.standard.circle(chosen.body) if chosen and chosen.standard and chosen.body else None
+    )
+    if circle is None or chosen is None:
+        return {}
+    return {"marks_to_use": usecases.marks_to_use(thing, circle), "by_standard": chosen.standard}
 
 
 def _made_already(kind: Kind, owner: Any, once: str) -> Thing | None:
@@ -141,12 +159,12 @@ def in_hand(request: OwnedRequest) -> HttpResponse:
     owner = writer(request)
     query = QueryDict(request.POST.get("state", ""), mutable=True)
     texts = {name: str(query.get(name, usual)) for name, usual in GEAR.items()}
-    chosen = [
-        _chosen(owner, kind, request.POST.get(kind, "")) for kind in ("body", "lens", "standard")
-    ]
-    body, lens, standard = chosen
-    new = hand.taken(texts, body, lens, standard)
-    hand.remember(owner, body, lens, standard, new)
+    body, lens, standard, adapter = (
+        _chosen(owner, kind, request.POST.get(kind, ""))
+        for kind in ("body", "lens", "standard", "adapter")
+    )
+    new = hand.taken(texts, body, lens, standard, adapter, hand.factor_of(owner, texts))
+    hand.remember(owner, body, lens, standard, adapter, new)
     for name, text in new.items():
         query[name] = text
     path = request.POST.get("next", "")

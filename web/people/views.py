@@ -18,6 +18,7 @@ from optics import units
 from web.people.forms import JoinForm, PreferencesForm, SignInForm
 from web.people.models import Person
 from web.people.owners import OwnedRequest, named, writer
+from web.ui.preferences import keep_light
 
 _BACKEND = "django.contrib.auth.backends.ModelBackend"
 
@@ -76,7 +77,9 @@ def preferences(request: OwnedRequest) -> HttpResponse:
             form.fields[name].system = request.POST.get("units", units.METRES)  # type: ignore[attr-defined]
         if form.is_valid():
             form.save()
-            return redirect(f"{reverse('people:preferences')}?kept=1")
+            response = redirect(f"{reverse('people:preferences')}?kept=1")
+            keep_light(response, request.POST.get("light"))
+            return response
         texts = {name: request.POST.get(name, "") for name in form.fields}
     else:
         form = PreferencesForm(instance=owner)

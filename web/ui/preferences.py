@@ -28,8 +28,12 @@ def set_light(request: HttpRequest) -> HttpResponse:
     if not url_has_allowed_host_and_scheme(back, allowed_hosts={request.get_host()}):
         back = "/"
     response = redirect(back)
-    chosen = request.POST.get("light")
+    keep_light(response, request.POST.get("light"))
+    return response
+
+
+def keep_light(response: HttpResponse, chosen: str | None) -> None:
+    """Remember a light on this device, if it is one."""
     if chosen in (DAYLIGHT, DARK_ADAPTED):
         # Readable by the page's script, which changes the light without a request.
         response.set_cookie(LIGHT_COOKIE, chosen, max_age=_A_YEAR, samesite="Lax")
-    return response
