@@ -24,6 +24,12 @@ SHOTS = (
     ("view-dark", "/view/", chromium.WIDE, "dark"),
     ("view-narrow", "/view/plan/3/", chromium.NARROW, "daylight"),
     ("plans", "/view/plans/", chromium.WIDE, "daylight"),
+    ("bag", "/bag/", chromium.WIDE, "daylight"),
+    ("bag-narrow", "/bag/", chromium.NARROW, "dark"),
+    ("lens", "/bag/lens/2/", chromium.WIDE, "daylight"),
+    ("standards", "/bag/standards/", chromium.WIDE, "daylight"),
+    ("compare", "/bag/formats/", chromium.WIDE, "daylight"),
+    ("you", "/you/", chromium.WIDE, "daylight"),
 )
 STARTS_WITHIN = 60
 

@@ -102,6 +102,7 @@ class PutInTest(BagTest):
         page = self.client.get(f"/bag/lens/{tab.pk}/")
         # Engraved for 0.033, wanted 0.025: 0.8 stop stricter, so f/11 reads at f/8.
         self.assertContains(page, "use the marks of f/8")
+        self.assertContains(page, "The ring of 28 mm f/2.8 with tab")
         self.assertContains(page, "even the widest marks promise too much")
         body = load().bodys.first()
         page = self.client.get(f"/bag/body/{body.pk}/")

@@ -121,8 +121,14 @@ class ThingForm(forms.ModelForm):  # type: ignore[type-arg]
 
     def _section(self, section: Section) -> ShownSection:
         rows = tuple(self._row(row) for row in section.rows)
-        filled = any(row.error or (row.value and row.row.kind in (TEXT, LINES)) for row in rows)
+        filled = any(row.error or self._told(row) for row in rows)
         return ShownSection(section.title, section.help, rows, section.folded, filled)
+
+    def _told(self, shown: Shown) -> bool:
+        """Whether a row says something that it would not say by itself."""
+        if shown.row.kind == TICK:
+            return shown.ticked and not self.fields[shown.row.name].initial
+        return bool(shown.value) and shown.row.kind in (TEXT, LINES)
 
     def _row(self, row: Row) -> Shown:
         field = self.fields[row.name]

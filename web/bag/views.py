@@ -96,6 +96,7 @@ def edit(request: OwnedRequest, slug: str, key: int | None = None) -> HttpRespon
     context = {
         "kind": kind, "thing": thing, "form": form, "sections": form.shown(), "screen": "bag",
         "once": once or str(uuid.uuid4()), "unusual_pitch": getattr(form, "unusual_pitch", None),
+        "system": request.owner.units,
         "used_in": usecases.plans_with(thing) if isinstance(thing, Lens) else (),
         **_facts(request, thing),
         "sheet": sheet(thing) if isinstance(thing, Body) else None,
@@ -111,13 +112,15 @@ def _facts(request: OwnedRequest, thing: Thing | None) -> dict[str, Any]:
         return {"circles": usecases.circles_of(thing), "circles_of": "Its circle"}
     if not isinstance(thing, Lens):
         return {}
+    drawn = {"picture": usecases.ring_of(thing, request.owner.units)}
     chosen = InHand.objects.filter(owner=request.owner).select_related("body", "standard").first()
-    circle = (
-        chosen.standard.circle(chosen.body) if chosen and chosen.standard and chosen.body else None
-    )
-    if circle is None or chosen is None:
-        return {}
-    return {"marks_to_use": usecases.marks_to_use(thing, circle), "by_standard": chosen.standard}
+    if chosen is None or chosen.standard is None or chosen.body is None:
+        return drawn
+    circle = chosen.standard.circle(chosen.body)
+    if circle is None:
+        return drawn
+    marks = usecases.marks_to_use(thing, circle)
+    return {**drawn, "marks_to_use": marks, "by_standard": chosen.standard}
 
 
 def _made_already(kind: Kind, owner: Any, once: str) -> Thing | None:
