@@ -6,6 +6,7 @@ from pathlib import Path
 
 from selenium.webdriver.common.action_chains import ActionChains
 from selenium.webdriver.common.keys import Keys
+from selenium.webdriver.support.ui import Select
 
 from tests.browser import chromium
 from tests.browser.base import BrowserTest
@@ -49,6 +50,21 @@ class PagesTest(BrowserTest):
                             "v => v.id + ': ' + v.nodes.map(n => n.html).join(' ').slice(0, 300))))"
                         )
                         self.assertEqual(found, [])
+
+    def test_on_a_phone_nothing_sticks_out_and_every_target_is_large_enough(self) -> None:
+        chromium.resize(self.driver, chromium.NARROW, touch=True)
+        self.addCleanup(chromium.resize, self.driver, chromium.WIDE)
+        for page in PAGES:
+            with self.subTest(page=page):
+                self.open(page)
+                self.assertEqual(self.read("return document.documentElement.scrollWidth"), 390)
+                small = self.read(
+                    "return [...document.querySelectorAll("
+                    "'button, .ways a, .screens a, .choice, .deed, summary, .thing')]"
+                    ".filter(e => e.offsetParent && e.getBoundingClientRect().height < 43.5)"
+                    ".map(e => e.outerHTML.slice(0, 80))"
+                )
+                self.assertEqual(small, [], "targets under 44 px")
 
     def test_the_dark_is_dark(self) -> None:
         self.open("/view/")
@@ -105,6 +121,9 @@ class WithoutScriptsTest(BrowserTest):
         self.follow(".for-daylight")
         self.assertEqual(self.find("html").get_attribute("data-light"), "dark")
         self.assertIn("f_number=16", self.driver.current_url, "and the scene is still there")
+        Select(self.find("#pick-lens")).select_by_visible_text("50 mm f/1.8")
+        self.follow(".take")
+        self.assertIn("focal_length_mm=50", self.driver.current_url)
         self.find("#plan-name").send_keys("By hand")
         self.follow("#save .deed")
         self.assertIn("/view/plan/", self.driver.current_url)

@@ -327,6 +327,8 @@ class InHandTest(BagTest):
         off = {"lens": str(lens.pk), "state": query.urlencode()}
         bare = QueryDict(self.client.post("/bag/in-hand/", off)["Location"].partition("?")[2])
         self.assertEqual((bare["focal_length_mm"], bare["f_number"]), ("50", "4"))
+        page = self.client.get(f"/bag/adapter/{converter.pk}/")
+        self.assertContains(page, "then stand for a circle × 1.4")
         ring = sample.attachments.get(keeps_infinity=False)
         close = self.client.post("/bag/in-hand/", {**on, "adapter": str(ring.pk)}, follow=True)
         self.assertContains(close, "Infinity cannot be reached")
