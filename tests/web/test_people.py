@@ -3,13 +3,16 @@
 from __future__ import annotations
 
 import re
+from io import StringIO
 
 from django.core import mail
-from django.test import Client, TestCase
+from django.core.management import CommandError, call_command
+from django.test import Client, RequestFactory, TestCase
 from django.urls import URLPattern, URLResolver, get_resolver
 
 from web.bag.models import Body, Lens
 from web.demo.world import load
+from web.people import address
 from web.people.models import Owner, Person
 from web.view.forms import sample_query
 from web.view.models import Plan
@@ -97,6 +100,33 @@ class AccountTest(Base):
             self.assertContains(page, f"<b>{name}</b>", count=1)
         self.assertEqual(Owner.objects.filter(person=None, is_sample=False).count(), 0)
 
+    def test_a_changed_copy_comes_along_too(self) -> None:
+        self.join().get("/bag/")
+        lens = load().lenss.get(name="50 mm f/1.8")
+        fields = {"name": lens.name, "shortest_mm": "50", "widest": "1.4", "ring_kind": "stops",
+                  "to_infinity": "1"}  # fmt: skip
+        self.client.post(f"/bag/lens/{lens.pk}/", fields)
+        self.client.post("/you/sign-in/", {"username": "Marlo", "password": PASSWORD})
+        own = Lens.objects.filter(owner__person__username="Marlo")
+        self.assertEqual(own.get(name="50 mm f/1.8 (2)").widest, 1.4)
+        self.assertEqual(own.count(), load().lenss.count() + 1)
+
+    def test_guests_are_forgotten_in_the_end_and_nobody_else(self) -> None:
+        self.join().get("/bag/")
+        self.save(self.client)
+        Owner.objects.filter(is_sample=False).update(used_on="2020-01-01")
+        fresh = Client()
+        self.save(fresh, "Fresh")
+        said = StringIO()
+        call_command("forget_guests", stdout=said)
+        self.assertIn("Forgot 1 guest.", said.getvalue())
+        names = {str(owner) for owner in Owner.objects.exclude(person=None)}
+        self.assertEqual(names, {"Marlo"})
+        self.assertContains(fresh.get("/view/plans/"), "<b>Fresh</b>")
+        self.assertNotContains(self.client.get("/view/plans/"), "<b>Pit</b>")
+        with self.assertRaises(CommandError):
+            call_command("forget_guests", days=0)
+
     def test_signing_out_leaves_nothing_behind(self) -> None:
         client = self.join()
         self.save(client)
@@ -162,6 +192,13 @@ class AccountTest(Base):
         for _ in range(10):
             last = self.client.post("/you/sign-in/", unknown, REMOTE_ADDR="10.9.8.6")
         self.assertEqual(last.status_code, 429, "a name that is not there is locked the same")
+
+    def test_behind_a_proxy_the_address_is_what_the_proxy_saw(self) -> None:
+        request = RequestFactory().get("/", REMOTE_ADDR="10.0.0.1",
+                                       HTTP_X_FORWARDED_FOR="6.6.6.6, 5.5.5.5")  # fmt: skip
+        for proxies, seen in ((0, "10.0.0.1"), (1, "5.5.5.5"), (2, "6.6.6.6"), (3, "10.0.0.1")):
+            with self.settings(PROXIES=proxies):
+                self.assertEqual(address.of(request), seen)
 
     def test_nobody_is_sent_elsewhere_after_signing_in(self) -> None:
         self.join()

@@ -51,11 +51,6 @@ _KINDS: dict[str, tuple[type, ...]] = {
     "BooleanField": (bool,),
     "JSONField": (list,),
 }
-_NOT_CARRIED = {"id", "owner", "copied_from", "created_at", "updated_at", "deleted_at", "once"}
-
-
-def _fields(model: type[Thing]) -> list[Any]:
-    return [field for field in model._meta.fields if field.name not in _NOT_CARRIED]
 
 
 def written(owner: Owner) -> dict[str, Any]:
@@ -63,7 +58,7 @@ def written(owner: Owner) -> dict[str, Any]:
     data: dict[str, Any] = {"format": FORMAT, "version": VERSION}
     for key, model in _LISTS.items():
         things = model.objects.filter(owner=owner).order_by("created_at", "pk")
-        data[key] = [_thing(thing) for thing in things]
+        data[key] = [thing.said() for thing in things]
     data["measures"] = {
         "pace_mm": owner.pace_mm,
         "arm_mm": owner.arm_mm,
@@ -76,14 +71,6 @@ def written(owner: Owner) -> dict[str, Any]:
 def text_of(owner: Owner) -> str:
     """The file itself."""
     return json.dumps(written(owner), indent=2, ensure_ascii=False, allow_nan=False) + "\n"
-
-
-def _thing(thing: Thing) -> dict[str, Any]:
-    said = {}
-    for field in _fields(type(thing)):
-        value = getattr(thing, field.name)
-        said[field.name] = value.name if isinstance(value, Standard) else value
-    return said
 
 
 @dataclass(frozen=True, slots=True)
@@ -147,7 +134,7 @@ def _checked(data: Any) -> None:
         if not isinstance(things, list):
             raise Refused(key, "This should be a list.")
         count += len(things)
-        names = [field.name for field in _fields(model)]
+        names = [field.name for field in model.told()]
         seen: set[str] = set()
         for at, thing in enumerate(things):
             place = f"{key}[{at}]"
@@ -194,7 +181,7 @@ def _put_one(
     there = model.objects.filter(owner=owner, name=said["name"]).first()
     thing = there if there is not None else model(owner=owner)
     differs = []
-    for field in _fields(model):
+    for field in model.told():
         if field.name not in said or field.name == "than":
             continue
         value = said[field.name]
@@ -213,7 +200,7 @@ def _put_one(
 
 
 def _clean(place: str, thing: Thing) -> None:
-    for field in _fields(type(thing)):
+    for field in type(thing).told():
         value = getattr(thing, field.name)
         if isinstance(value, float) and not math.isfinite(value):
             raise Refused(f"{place}.{field.name}", "This is not a number.")

@@ -58,6 +58,17 @@ class Thing(Owned):
     def __str__(self) -> str:
         return self.name
 
+    @classmethod
+    def told(cls) -> list[models.Field[Any, Any]]:
+        """The fields that a person fills in."""
+        own = {field.name for field in (*Owned._meta.fields, *Thing._meta.fields)} - {"name"}
+        return [f for f in cls._meta.fields if f.name not in own and not f.primary_key]
+
+    def said(self) -> dict[str, Any]:
+        """What a person has said of it, by field; another thing by its name."""
+        values = {field.name: getattr(self, field.name) for field in self.told()}
+        return {k: v.name if isinstance(v, Thing) else v for k, v in values.items()}
+
 
 def _constraints(kind: str, *more: models.BaseConstraint) -> list[models.BaseConstraint]:
     return [

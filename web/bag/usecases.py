@@ -237,17 +237,28 @@ def copy(source: Owner, target: Owner) -> None:
 
 @moves
 def move(guest: Owner, owner: Owner) -> None:
-    """Hand over what a guest put into their bag; copies of the sample's stay behind.
+    """Hand over what a guest put into their bag, or changed; untouched copies stay behind.
 
     A name that is taken gets a number.
     """
     for kind in KINDS:
         names = set(kind.objects.filter(owner=owner).values_list("name", flat=True))
-        for thing in kind.objects.filter(owner=guest, copied_from=None):
+        for thing in kind.objects.filter(owner=guest):
+            if _untouched(thing):
+                continue
+            thing.copied_from = None
             thing.name = _free(thing.name, names)
             names.add(thing.name)
             thing.owner = owner
             thing.save()
+
+
+def _untouched(thing: Thing) -> bool:
+    """Whether a copy is still all that the sample's thing is."""
+    if thing.copied_from is None:
+        return False
+    original = type(thing).with_deleted.filter(pk=thing.copied_from).first()
+    return original is not None and thing.said() == original.said()
 
 
 def _free(name: str, taken: set[str]) -> str:

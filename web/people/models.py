@@ -32,6 +32,8 @@ class Owner(models.Model):
     )
     is_sample = models.BooleanField(default=False)
     created_at = models.DateTimeField(default=timezone.now, editable=False)
+    used_on = models.DateField(default=timezone.localdate, editable=False)
+    """The day something of theirs was last changed: guests are forgotten in the end."""
 
     units = models.CharField(max_length=2, choices=Units.choices, default=Units.METRES)
     pace_mm = models.FloatField(default=USUAL_PACE_MM)

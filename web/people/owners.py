@@ -14,6 +14,7 @@ from django.conf import settings
 from django.contrib.auth.models import AbstractBaseUser, AnonymousUser
 from django.db import IntegrityError, transaction
 from django.http import Http404, HttpRequest
+from django.utils import timezone
 from django.utils.functional import SimpleLazyObject
 from django.utils.module_loading import import_string
 
@@ -79,6 +80,10 @@ def writer(request: HttpRequest) -> Owner:
     if own is None:
         own = _new_owner(None)
         request.session[SESSION_KEY] = own.pk
+    today = timezone.localdate()
+    if own.used_on != today:
+        own.used_on = today
+        own.save(update_fields=["used_on"])
     request.owner = own  # type: ignore[attr-defined]
     return own
 

@@ -79,9 +79,13 @@ AXES_FAILURE_LIMIT = 10
 AXES_COOLOFF_TIME = 0.25
 AXES_LOCKOUT_PARAMETERS = ["username", "ip_address"]
 AXES_LOCKOUT_CALLABLE = "web.people.views.locked"
+AXES_CLIENT_IP_CALLABLE = "web.people.address.of"
 AXES_RESET_ON_SUCCESS = True
 AXES_ENABLE_ADMIN = False
 AXES_VERBOSE = False
+
+PROXIES = 0
+"""How many proxies of one's own stand in front, whose X-Forwarded-For can be believed."""
 
 SAMPLE_WORLD = "web.demo.world.make"
 """What makes the sample owner's things, on first need."""

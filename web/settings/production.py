@@ -31,6 +31,7 @@ SECURE_HSTS_INCLUDE_SUBDOMAINS = True
 SECURE_HSTS_PRELOAD = True
 CSRF_COOKIE_SECURE = True
 SESSION_COOKIE_SECURE = True
+PROXIES = env.number("AIM_PROXIES", 0)
 
 if env.text("AIM_MAIL_HOST", "-") != "-":
     EMAIL_BACKEND = "django.core.mail.backends.smtp.EmailBackend"
