@@ -29,6 +29,9 @@ PAGES = (
     "/you/join/",
     "/you/sign-in/",
     "/you/reset/",
+    "/you/reset/sent/",
+    "/you/reset/Mg/no-such-token/",
+    "/bag/adapter/1/",
 )
 
 

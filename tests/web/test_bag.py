@@ -302,6 +302,29 @@ class InHandTest(BagTest):
         self.assertContains(opened, f"selected>{tab.name}")
         self.assertEqual(InHand.objects.get(owner__is_sample=False).f_number, 2.8)
 
+    def test_the_apertures_offered_are_those_of_what_is_in_hand(self) -> None:
+        sample = load()
+        texts = {**GEAR, "lens": "20–35 mm f/4 zoom"}
+        offered = hand.hand(sample, texts).apertures(24)
+        self.assertEqual((offered[0], offered[-1]), (4, 22))
+        film = {**texts, "format": "6x6", "pixels_across": ""}
+        self.assertEqual(hand.hand(sample, film).apertures(24), (4, 5.6, 8, 11, 16, 22))
+        longer = {**texts, "lens": "50 mm f/1.8 + 1.4× converter"}
+        self.assertEqual(hand.hand(sample, longer).apertures(70)[0], 2.5)
+        self.assertEqual(hand.hand(sample, {**texts, "lens": "none"}).apertures(24)[0], 0.7)
+        page = self.client.get("/view/")
+        self.assertNotContains(page, '<option value="2.8">')
+
+    def test_where_a_tab_stands(self) -> None:
+        tab = load().lenss.get(name="28 mm f/2.8 with tab")
+        places = {place.distance: place.hours for place in usecases.tab_places(tab)}
+        self.assertAlmostEqual(places[math.inf], 4.5)
+        # To infinity it turns anticlockwise: nearer is clockwise, 92° or 3.07 hours on.
+        self.assertAlmostEqual(places[700], 4.5 + 92 / 30)
+        page = self.client.get(f"/bag/lens/{tab.pk}/")
+        self.assertContains(page, "<dd>4:30</dd>")
+        self.assertContains(page, "<dd>7:35</dd>")
+
     def test_an_own_format_goes_through_the_link(self) -> None:
         self.put("body", BODY, name="Plate", format="own", own_width_mm="127", own_height_mm="100",
                  pixels_across="")  # fmt: skip

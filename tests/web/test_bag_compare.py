@@ -60,6 +60,7 @@ class StandardsTest(TestCase):
         self.assertLess(loose.near, strict.near)
         self.assertEqual(loose, depth.limits(found.rows[0].setup, 3000))
         self.assertAlmostEqual(found.rows[0].largest_print, 288)
+        self.assertEqual((found.rows[0].from_print, round(found.rows[1].from_print)), (0, 288))
         self.assertIsNone(compare.standards([], FULL, CASE, "m"))
 
     def test_where_diffraction_leaves_nothing_it_says_so(self) -> None:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from drawing import bands
 from optics import Setup, depth, units
@@ -37,6 +37,8 @@ class Compared:
     held: Span | None
     hyperfocal: float
     largest_print: float
+    from_print: float = 0.0
+    """The print up to which a looser row would do, mm: this one is for larger ones."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -84,6 +86,8 @@ def standards(found: list[Standard], body: Body, case: Case, system: str) -> Com
             says += ", diffraction counts"
         rows.append(_row(standard.name, says, setup, case.focus, body, system))
     rows.sort(key=lambda row: -float(row.setup.coc))
+    looser = [0.0, *(row.largest_print for row in rows)]
+    rows = [replace(row, from_print=least) for row, least in zip(rows, looser, strict=False)]
     return _drawn(rows, system) if rows else None
 
 

@@ -11,6 +11,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 from optics import units
+from optics.aperture import THIRDS
 from optics.formats import by_key
 from web.bag.models import OWN_FORMAT, Attachment, Body, InHand, Lens, Standard
 from web.people.models import Owner
@@ -38,6 +39,22 @@ class Hand:
     lens: Lens | None
     body: Body | None
     attachment: Attachment | None
+
+    def apertures(self, focal_length: float) -> tuple[float, ...]:
+        """The f-numbers that what is in hand can be set to, in the body's steps; all where no lens
+        of the bag is. ``focal_length``: mm, with whatever is on the lens."""
+        series = THIRDS if self.body is None else self.body.series
+        if self.lens is None:
+            return series.names
+        factor = 1.0 if self.attachment is None else self.attachment.factor
+        widest = self.lens.widest_at(focal_length / factor) * factor
+        smallest = self.lens.smallest_or_assumed.value * factor
+        engraved = series.from_to(widest * (1 - _SAME), smallest * (1 + _SAME))
+        return engraved or series.names
+
+
+_SAME = 0.03
+"""An f-number that close to the end of a lens's range is that end."""
 
 
 def hand(owner: Owner, texts: Mapping[str, str]) -> Hand:

@@ -112,7 +112,10 @@ def _facts(request: OwnedRequest, thing: Thing | None) -> dict[str, Any]:
         return {"circles": usecases.circles_of(thing), "circles_of": "Its circle"}
     if not isinstance(thing, Lens):
         return {}
-    drawn = {"picture": usecases.ring_of(thing, request.owner.units)}
+    drawn = {
+        "picture": usecases.ring_of(thing, request.owner.units),
+        "tab_places": usecases.tab_places(thing),
+    }
     chosen = InHand.objects.filter(owner=request.owner).select_related("body", "standard").first()
     if chosen is None or chosen.standard is None or chosen.body is None:
         return drawn

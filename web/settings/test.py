@@ -27,3 +27,4 @@ STATIC_ROOT.mkdir(exist_ok=True)
 TEST_RUNNER = "tests.runner.CountingRunner"
 PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]  # fast, and only here
 EMAIL_BACKEND = "django.core.mail.backends.locmem.EmailBackend"
+LOGGING = {"version": 1, "loggers": {"axes": {"level": "CRITICAL"}}}

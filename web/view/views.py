@@ -12,7 +12,6 @@ from django.views.decorators.http import require_GET, require_POST
 from django_htmx.middleware import HtmxDetails
 
 from optics import units
-from optics.aperture import THIRDS
 from optics.formats import FORMATS
 from web.bag import hand
 from web.people.models import Owner
@@ -204,15 +203,17 @@ def _rows(reading: Reading, answer: usecases.Answer) -> list[dict[str, Any]]:
 def _page_context(
     request: HtmxHttpRequest, reading: Reading, name: str, plan: Plan | None
 ) -> dict[str, Any]:
+    in_hand = hand.hand(request.owner, reading.texts)
+    apertures = in_hand.apertures(float(reading.scene.setup.focal_length))
     return {
-        "hand": hand.hand(request.owner, reading.texts),
+        "hand": in_hand,
         "name": name,
         "formats": _formats(reading),
         "notes": reading.notes,
         "screen": "view",
         "new_path": f"{reverse('view:page')}?{reading.gear_query}",
         "save_path": reverse("view:save_plan", args=[plan.pk]) if plan else reverse("view:save"),
-        "engraved": [units.significant(n, 3) for n in THIRDS.names],
+        "engraved": [units.significant(n, 3) for n in apertures],
     }
 
 

@@ -74,6 +74,13 @@ def number(value: float) -> str:
 
 
 @register.filter
+def clock(hours: float) -> str:
+    """A place on a clock face, to five minutes: 7:30."""
+    minutes = round(hours * 12) * 5 % 720
+    return f"{minutes // 60 or 12}:{minutes % 60:02d}"
+
+
+@register.filter
 def stops(value: float) -> str:
     """A difference of light: 1 stop darker, 0.99 stop brighter."""
     amount = f"{units.significant(abs(value), 2):g} stop{'' if abs(value) <= 1 else 's'}"
