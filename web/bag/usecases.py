@@ -16,7 +16,7 @@ from optics.aperture import Series
 from optics.hands import Hands
 from optics.settable import Span, inside
 from optics.standards import engraved_mark, widest_print
-from web.bag.forms import ThingForm
+from web.bag.layout import ThingForm
 from web.bag.models import Attachment, Body, InHand, Lens, Standard, Thing
 from web.people.models import Owner
 from web.people.owners import copies, moves

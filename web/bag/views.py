@@ -17,7 +17,9 @@ from django.views.decorators.http import require_GET, require_http_methods, requ
 from optics import units
 from web.bag import compare, files, hand, usecases
 from web.bag.focus_sheet import sheet
-from web.bag.forms import AttachmentForm, BodyForm, LensForm, StandardForm, ThingForm
+from web.bag.forms import AttachmentForm, BodyForm, StandardForm
+from web.bag.layout import ThingForm
+from web.bag.lens_form import LensForm
 from web.bag.models import Attachment, Body, InHand, Lens, Standard, Thing
 from web.people.models import Owner
 from web.people.owners import OwnedRequest, find, writer

@@ -1,0 +1,146 @@
+"""Lenses, what their rings can do, and what is assumed where it is not known."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+from django.db import models
+from django.db.models import F, Q
+
+from optics.hands import ANTICLOCKWISE, CLOCKWISE
+from optics.lens import NEAREST_FOCUS_IN_FOCAL_LENGTHS
+from optics.ring import Ring
+from web.bag.thing import Thing, constraints
+
+ASSUMED_SMALLEST = 22.0
+ASSUMED_THROW = 90.0
+"""Degrees from infinity to closest focus: usual for rings turned by hand."""
+ASSUMED_CLOSEST_IN_FOCAL_LENGTHS = 10.0
+
+
+@dataclass(frozen=True, slots=True)
+class Assumed:
+    """A value to compute with, and whether it was assumed because it is not known."""
+
+    value: float
+    assumed: bool
+
+
+def _known(value: float | None, else_: float) -> Assumed:
+    return Assumed(else_ if value is None else float(value), value is None)
+
+
+class RingKind(models.TextChoices):
+    """What a focus ring does at its ends."""
+
+    STOPS = "stops", "stops at both ends"
+    ENDLESS = "endless", "turns for ever"
+    FORGETS = "forgets", "turns for ever and forgets its place when switched off"
+
+
+class Turn(models.IntegerChoices):
+    """A sense of turning, seen from behind the camera."""
+
+    CLOCKWISE = CLOCKWISE, "clockwise"
+    ANTICLOCKWISE = ANTICLOCKWISE, "anticlockwise"
+
+
+class Lens(Thing):
+    """A lens, prime or zoom, and what its ring can do. Lengths mm, angles degrees."""
+
+    shortest_mm = models.FloatField()
+    longest_mm = models.FloatField()
+    """The same as the shortest for a prime."""
+    widest = models.FloatField()
+    widest_at_long_end = models.FloatField(null=True, blank=True)
+    smallest = models.FloatField(null=True, blank=True)
+    closest_mm = models.FloatField(null=True, blank=True)
+
+    has_scale = models.BooleanField(default=True)
+    ring_kind = models.CharField(max_length=8, choices=RingKind.choices, default=RingKind.STOPS)
+    to_infinity = models.SmallIntegerField(choices=Turn.choices, default=Turn.CLOCKWISE)
+    throw_deg = models.FloatField(null=True, blank=True)
+    tab_at_infinity_hours = models.FloatField(null=True, blank=True)
+    """Where on the clock a tab stands with the ring at infinity; None without a tab."""
+    marks = models.JSONField(default=list, blank=True)
+    """Engraved distances and their angles as measured: [[mm or null for infinity, degrees], …]."""
+
+    depth_marks = models.JSONField(default=list, blank=True)
+    """The f-numbers of its engraved depth-of-field marks."""
+    depth_marks_circle_mm = models.FloatField(null=True, blank=True)
+
+    pupil_ratio = models.FloatField(null=True, blank=True)
+    hiatus_mm = models.FloatField(null=True, blank=True)
+
+    class Meta(Thing.Meta):
+        constraints = constraints(
+            "lens",
+            models.CheckConstraint(
+                condition=Q(shortest_mm__gt=0, longest_mm__gte=F("shortest_mm")),
+                name="lens_focal_lengths_in_order",
+            ),
+            models.CheckConstraint(condition=Q(widest__gt=0), name="lens_widest_positive"),
+            models.CheckConstraint(
+                condition=Q(smallest=None) | Q(smallest__gte=F("widest")),
+                name="lens_smallest_is_smaller",
+            ),
+            models.CheckConstraint(
+                condition=Q(closest_mm=None)
+                | Q(closest_mm__gte=F("shortest_mm") * NEAREST_FOCUS_IN_FOCAL_LENGTHS * 0.999),
+                name="lens_closest_can_be_imaged",
+            ),
+            models.CheckConstraint(
+                condition=Q(pupil_ratio=None) | Q(pupil_ratio__gt=0), name="lens_pupil_positive"
+            ),
+            models.CheckConstraint(
+                condition=Q(depth_marks_circle_mm=None) | Q(depth_marks_circle_mm__gt=0),
+                name="lens_circle_positive",
+            ),
+        )
+
+    @property
+    def is_zoom(self) -> bool:
+        """Whether its focal length changes."""
+        return self.longest_mm > self.shortest_mm
+
+    @property
+    def smallest_or_assumed(self) -> Assumed:
+        """Its smallest aperture."""
+        return _known(self.smallest, max(ASSUMED_SMALLEST, self.widest))
+
+    @property
+    def closest_or_assumed(self) -> Assumed:
+        """Its closest focus from the sensor, mm."""
+        return _known(self.closest_mm, ASSUMED_CLOSEST_IN_FOCAL_LENGTHS * self.longest_mm)
+
+    @property
+    def throw_or_assumed(self) -> Assumed:
+        """Degrees from infinity to closest focus."""
+        return _known(self.throw_deg, ASSUMED_THROW)
+
+    def widest_at(self, focal_length: float) -> float:
+        """The widest aperture at a focal length: between the two ends, in stops by ln f."""
+        long_end = self.widest_at_long_end or self.widest
+        if not self.is_zoom:
+            return self.widest
+        share = math.log(focal_length / self.shortest_mm) / math.log(
+            self.longest_mm / self.shortest_mm
+        )
+        return float(self.widest * (long_end / self.widest) ** min(max(share, 0.0), 1.0))
+
+    @property
+    def ring(self) -> Ring:
+        """Its ring: from measured marks, else from throw and closest focus. Angles grow nearer."""
+        if len(self.marks) >= 2:
+            return Ring(
+                (math.inf if mm is None else float(mm), math.radians(degrees))
+                for mm, degrees in self.marks
+            )
+        throw = math.radians(self.throw_or_assumed.value)
+        return Ring.unit_focusing(self.shortest_mm, throw, self.closest_or_assumed.value)
+
+    @property
+    def ring_is_assumed(self) -> bool:
+        """Whether its ring is drawn from assumptions."""
+        return len(self.marks) < 2 and (self.throw_deg is None or self.closest_mm is None)
