@@ -127,6 +127,17 @@ class ViewTest(BrowserTest):
             other.execute_script("return document.querySelector('.answer').innerText"), said
         )
 
+    def test_a_key_chooses_a_way_and_all_are_compared(self) -> None:
+        self.open("/view/")
+        ActionChains(self.driver).send_keys("4").perform()
+        self.wait_for_text(".answer", "Set the ring to\n2.2")
+        self.click("#fold-ways summary")
+        self.wait_for_text(".ways-table .chosen", "A third up")
+        self.assertIn("not B and C", self.text(".ways-table"))
+        self.click(".stands summary")
+        self.type_in("#camera_height", "high")
+        self.wait_for_text("#message-camera_height", "not understood")
+
     def test_marks_are_added_removed_and_put_back(self) -> None:
         self.open("/view/")
         ActionChains(self.driver).send_keys("n").perform()

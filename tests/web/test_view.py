@@ -25,7 +25,7 @@ texts = st.text(max_size=30)
 keys = st.sampled_from(
     [
         "lens", "format", "pixels_across", "focal_length_mm", "f_number", "circle_mm", "place",
-        "diffraction",
+        "diffraction", "camera_height", "tilt_deg", "upright",
         "ring", "units", "mark_name", "mark_distance", "mark_role", "drag_mm", "ring_step",
         "axis_near_mm", "axis_far_mm", "read_in",
     ]
@@ -225,6 +225,63 @@ class AnswerTest(TestCase):
 
 
 class WordsTest(TestCase):
+    def test_every_way_of_placing_focus(self) -> None:
+        # From the core: 2142.8 hyperfocal, 2177.3 a third up (camera 0.9 m, 15° down), and
+        # infinity with a margin of 1.5, which is the hyperfocal distance of 0.025 ÷ 1.5: 3190.
+        for place, ring in (
+            ("between", 2600), ("hyperfocal", 2200), ("third_up", 2200), ("infinity", 3200),
+            ("subject", 1300),
+        ):  # fmt: skip
+            with self.subTest(place):
+                found = usecases.answer(read_scene(changed(place=place)).scene)
+                self.assertEqual((found.ring.focus, found.why_not), (ring, ""))
+        page = self.client.get("/view/", changed(place="subject"))
+        self.assertContains(page, "B and C are soft")
+        self.assertContains(page, 'value="subject" checked')
+
+    def test_a_way_that_has_no_answer_says_why_and_the_ends_stand_in(self) -> None:
+        for changes, why in (
+            ({"camera_height": ""}, "Where the camera stands is not known."),
+            ({"tilt_deg": "-30"}, "above the horizon"),
+        ):
+            page = self.client.get("/view/", changed(place="third_up", **changes))
+            self.assertContains(page, why)
+            self.assertContains(page, "Placed between the ends meanwhile")
+        alone = QueryDict("place=subject&focal_length_mm=24&f_number=11&circle_mm=0.025")
+        page = self.client.get("/view/", alone)
+        self.assertContains(page, "No mark must be sharp.")
+        self.assertContains(page, "at the hyperfocal distance")
+
+    def test_where_the_camera_stands_is_checked_and_kept(self) -> None:
+        for changes, message in (
+            ({"camera_height": "5 mm"}, "1 cm to 100 m"),
+            ({"camera_height": "high"}, "“high” is not understood"),
+            ({"tilt_deg": "120"}, "from −90 to 90°"),
+        ):
+            page = self.client.get("/view/", changed(**changes))
+            self.assertContains(page, message)
+            self.assertContains(page, f'value="{next(iter(changes.values()))}"')
+        fields = {"name": "Low", "state": changed(camera_height="3 ft", upright="1").urlencode()}
+        kept = self.client.post("/view/save/", fields, follow=True)
+        self.assertContains(kept, 'value="3 ft"')
+        self.assertContains(kept, 'name="upright" value="1" checked')
+        half = read_scene(QueryDict("focal_length_mm=24"))
+        self.assertIsNone(half.scene.camera, "half a link has no camera of the sample's")
+
+    def test_all_ways_in_one_table(self) -> None:
+        found = {way.school: way for way in usecases.ways(read_scene(changed()).scene)}
+        self.assertEqual(len(found), 8)
+        self.assertTrue(found["between"].chosen)
+        self.assertEqual(found["subject"].lost, ("B", "C"))
+        self.assertEqual(found["infinity"].just, ("A",))
+        self.assertAlmostEqual(found["hyperfocal"].stops or 0, 0.53, 2)
+        self.assertGreater(len(found["insurance"].settings), 1)
+        headers = {**HTMX, "Aim-Unfolded": "fold-ways"}
+        page = self.client.get("/view/", changed(), headers=headers)
+        for part in ("A third up", "not B and C", "2 frames", "nothing"):
+            self.assertContains(page, part)
+        self.assertNotContains(self.client.get("/view/", changed(), headers=HTMX), "A third along")
+
     def test_diffraction_counts_where_the_standard_says_so(self) -> None:
         plain = usecases.answer(read_scene(changed(f_number="16")).scene)
         counted = usecases.answer(read_scene(changed(f_number="16", diffraction="1")).scene)

@@ -7,6 +7,7 @@ in for it, so that there is always a picture.
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, replace
 from typing import Any
@@ -16,6 +17,7 @@ from django.core.exceptions import ValidationError
 from django.http import QueryDict
 
 from optics import Setup, units
+from optics.camera import Camera
 from optics.lens import nearest_focus
 from web.ui.choices import Units
 from web.ui.fields import FormatField, NumberField, WholeNumberField, read_length
@@ -54,6 +56,12 @@ FIELDS: dict[str, forms.Field] = {
     "place": forms.ChoiceField(
         choices=Place.choices,
         error_messages={"invalid_choice": "That way of placing focus is not known."},
+    ),
+    "tilt_deg": NumberField(
+        low=-90,
+        high=90,
+        required=False,
+        sentence="Tilt is from −90 to 90°, down positive, such as 15.",
     ),
     "units": forms.ChoiceField(
         choices=Units.choices, error_messages={"invalid_choice": "Choose metres or feet."}
@@ -110,6 +118,9 @@ def read_scene(
     texts = {**GEAR, **given}
     if "lens" not in given and "focal_length_mm" in given:
         texts["lens"] = ""  # the sample's zoom is not the one in hand
+    if "camera_height" not in given and is_scene(data):
+        texts["camera_height"], texts["tilt_deg"] = "", given.get("tilt_deg", "")
+    texts["upright"] = "1" if texts["upright"] else ""
     values, errors = _clean_gear(texts)
     if errors:
         values = {**_last_good(before), **values}
@@ -129,6 +140,11 @@ def read_scene(
             ring = _focusable(read_length(texts["ring"], system, measures), nearest, system)
         except ValidationError as error:
             errors["ring"] = " ".join(error.messages)
+    camera = None
+    try:
+        camera = _camera(texts, values, system, measures)
+    except ValidationError as error:
+        errors["camera_height"] = " ".join(error.messages)
     rows = _read_rows(data, _Reader(system, nearest, measures))
     scene = Scene(
         setup=setup,
@@ -136,13 +152,32 @@ def read_scene(
         pixels_across=values["pixels_across"],
         place=values["place"],
         ring=ring,
+        camera=camera,
         marks=tuple(row.mark for row in rows if row.mark is not None),
         system=system,
     )
-    assumed = frozenset(
-        GEAR.keys() - given.keys() - {"ring", "lens", "units", "place", "diffraction"}
-    )
+    assumed = frozenset(GEAR.keys() - given.keys() - _NEVER_ASSUMED)
     return Reading(scene, texts, errors, assumed, rows)
+
+
+_CAMERA = ("camera_height", "tilt_deg", "upright")
+_NEVER_ASSUMED = {"ring", "lens", "units", "place", "diffraction", *_CAMERA}
+_CAMERA_HEIGHT_MM = (10.0, 100_000.0)
+
+
+def _camera(
+    texts: Mapping[str, str], values: Mapping[str, Any], system: str, measures: units.Measures
+) -> Camera | None:
+    """Where the camera stands; None where its height is not said."""
+    if not texts["camera_height"]:
+        return None
+    height = read_length(texts["camera_height"], system, measures)
+    if not _CAMERA_HEIGHT_MM[0] <= height <= _CAMERA_HEIGHT_MM[1]:
+        raise ValidationError("The camera stands 1 cm to 100 m above the ground.")
+    frame = values["format"]
+    sides = (frame.width, frame.height) if texts["upright"] else (frame.height, frame.width)
+    tilt = math.radians(values.get("tilt_deg") or 0.0)
+    return Camera(height, tilt, 0.0, values["focal_length_mm"], *sides)
 
 
 def _last_good(before: QueryDict | None) -> dict[str, Any]:

@@ -16,6 +16,9 @@ class Place(models.TextChoices):
 
     BETWEEN = "between", "Between the ends"
     HYPERFOCAL = "hyperfocal", "Hyperfocal"
+    SUBJECT = "subject", "One subject"
+    THIRD_UP = "third_up", "A third up the frame"
+    INFINITY = "infinity", "Infinity with a margin"
 
 
 class Role(models.TextChoices):
@@ -49,6 +52,10 @@ class Plan(Owned):
     circle_mm = models.FloatField()
     counts_diffraction = models.BooleanField(default=False)
     place = models.CharField(max_length=20, choices=Place.choices)
+    camera_height_text = models.CharField(max_length=40, blank=True)
+    """Of the lens above the ground; empty where it is not known."""
+    tilt_text = models.CharField(max_length=12, blank=True)
+    upright = models.BooleanField(default=False)
     ring_text = models.CharField(max_length=40, blank=True)
     """The ring as set by hand; empty for the computed setting."""
     units = models.CharField(max_length=2, choices=Units.choices)

@@ -29,6 +29,9 @@ def query_of(plan: Plan) -> QueryDict:
         "circle_mm": f"{plan.circle_mm:.12g}",
         "diffraction": "1" if plan.counts_diffraction else "",
         "place": plan.place,
+        "camera_height": plan.camera_height_text,
+        "tilt_deg": plan.tilt_text,
+        "upright": "1" if plan.upright else "",
         "ring": plan.ring_text,
         "units": plan.units,
     }
@@ -53,6 +56,9 @@ def save(owner: Owner, name: str, reading: Reading, plan: Plan | None = None) ->
     plan.circle_mm = float(scene.setup.coc)
     plan.counts_diffraction = scene.setup.diffraction
     plan.place = scene.place
+    plan.camera_height_text = reading.linked_camera_height
+    plan.tilt_text = reading.texts["tilt_deg"]
+    plan.upright = bool(reading.texts["upright"])
     plan.ring_text = reading.linked_ring
     plan.units = scene.system
     plan.save()

@@ -10,6 +10,9 @@ from optics import units
 from web.view.sample import GEAR
 from web.view.usecases import Mark, Ring, Scene
 
+_SAID_EMPTY = ("lens", "pixels_across", "camera_height")
+"""Fields that mean something when empty, and so stand in a link even then."""
+
 
 @dataclass(frozen=True, slots=True)
 class Row:
@@ -73,9 +76,15 @@ class Reading:
 
     def query(self) -> str:
         """The link that reproduces this scene."""
-        texts = {**self.texts, "ring": self.linked_ring}
+        texts = {
+            **self.texts,
+            "ring": self.linked_ring,
+            "camera_height": self.linked_camera_height,
+        }
         pairs = [
-            (name, texts[name]) for name in GEAR if texts[name] or name in ("lens", "pixels_across")
+            (name, texts[name])
+            for name in GEAR
+            if texts[name] or name in ("lens", "pixels_across", "camera_height")
         ]
         for row in self.rows:
             if not row.blank:
@@ -90,6 +99,14 @@ class Reading:
         if self.scene.ring is not None and units.in_own_measures(self.texts["ring"]):
             return units.write(self.scene.ring, units.METRES, 4)
         return self.texts["ring"]
+
+    @property
+    def linked_camera_height(self) -> str:
+        """The camera's height as a link says it; see ``Row.linked``."""
+        camera = self.scene.camera
+        if camera is not None and units.in_own_measures(self.texts["camera_height"]):
+            return units.write(camera.height, units.METRES, 4)
+        return self.texts["camera_height"]
 
     def with_ring(self, ring: Ring) -> Reading:
         """The same scene with the ring set by hand."""

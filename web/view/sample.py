@@ -11,6 +11,9 @@ GEAR = {
     "circle_mm": "0.025",
     "diffraction": "",
     "place": "between",
+    "camera_height": "0.9 m",
+    "tilt_deg": "15",
+    "upright": "",
     "ring": "",
     "units": "m",
 }

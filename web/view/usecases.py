@@ -12,14 +12,17 @@ from optics import (
     diffraction,
     marks,
     placement,
+    schools,
     settable,
     standards,
 )
+from optics.camera import Camera
 from optics.formats import Format
 from optics.lens import nearest_focus
 
-BETWEEN = "between"
-HYPERFOCAL = "hyperfocal"
+BETWEEN = schools.School.BETWEEN.value
+INFINITY_MARGIN = 1.5
+"""How many times smaller than the circle infinity's blur is to be, for *infinity with a margin*."""
 
 HOLDS, JUST, SOFT = marks.Word.HOLDS, marks.Word.JUST, marks.Word.SOFT
 
@@ -55,6 +58,7 @@ class Scene:
     ring: float | None
     marks: tuple[Mark, ...]
     system: str
+    camera: Camera | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -109,6 +113,8 @@ class Answer:
     widest_print: float
     ends: tuple[float, float] | None
     equal_ends: float | None
+    why_not: str = ""
+    """Why the chosen way of placing focus has no answer here; the ends are used in its place."""
 
     @property
     def textbook_hyperfocal(self) -> float:
@@ -185,8 +191,8 @@ def answer(scene: Scene) -> Answer:
     # With no marks, infinity is what is kept.
     infinity = depth.Window(hyperfocal, math.inf)
     window = depth.focus_window(scene.setup, *ends) if ends else infinity
-    middle = equal_ends if scene.place == BETWEEN else None
-    computed = _rounded(scene, middle, hyperfocal, window)
+    middle, why_not = _placed(scene, equal_ends, hyperfocal)
+    computed = _rounded(scene, middle, window)
     ring = computed
     if scene.ring is not None:
         ring = Ring(scene.ring, settable.FINE)
@@ -212,7 +218,84 @@ def answer(scene: Scene) -> Answer:
         widest_print=standards.widest_print(float(scene.setup.coc), scene.format),
         ends=ends,
         equal_ends=equal_ends,
+        why_not=why_not,
     )
+
+
+@dataclass(frozen=True, slots=True)
+class _Middle:
+    """Where a way of placing focus wants the ring, mm, and whether it may only be farther."""
+
+    focus: float
+    or_farther: bool = False
+
+
+def _placed(scene: Scene, equal_ends: float | None, hyperfocal: float) -> tuple[_Middle, str]:
+    """The chosen way's focus; where it has none, that of the ends or of infinity, and why."""
+    school = schools.School(scene.place)
+    usual = _Middle(hyperfocal, or_farther=True)
+    if equal_ends is not None:
+        usual = _Middle(equal_ends)
+    if school is schools.School.HYPERFOCAL:
+        return _Middle(hyperfocal, or_farther=True), ""
+    if school is schools.School.BETWEEN:
+        return usual, ""
+    placed = schools.place(core_scene(scene), school)
+    if placed.focus is None:
+        return usual, placed.why_not
+    return _Middle(placed.focus, or_farther=school is schools.School.INFINITY), ""
+
+
+def core_scene(scene: Scene) -> schools.Scene:
+    """The scene as the core's schools see it."""
+    return schools.Scene(
+        setup=scene.setup,
+        marks=tuple(_unsure(mark) for mark in scene.marks),
+        look=marks.Look(scene.format, scene.pixels_across),
+        camera=scene.camera,
+        margin=INFINITY_MARGIN,
+    )
+
+
+@dataclass(frozen=True, slots=True)
+class Way:
+    """One way of placing focus on this scene, for the table of all of them.
+
+    ``settings``: mm, nearest first, written coarse; ``lost``: letters of what must be sharp and is
+    not; ``held``: how many marks that must be sharp are.
+    """
+
+    school: str
+    chosen: bool
+    settings: tuple[float, ...]
+    lost: tuple[str, ...]
+    just: tuple[str, ...]
+    must: int
+    worst: float
+    stops: float | None
+    why_not: str
+
+
+def ways(scene: Scene) -> tuple[Way, ...]:
+    """Every way of placing focus, with what it holds and costs here."""
+    letters = [mark.letter for mark in scene.marks]
+    found = []
+    for placed in schools.compare(core_scene(scene)):
+        cost = placed.cost
+        found.append(
+            Way(
+                school=placed.school.value,
+                chosen=placed.school.value == scene.place and scene.ring is None,
+                settings=placed.settings,
+                lost=tuple(letters[at] for at in cost.lost) if cost else (),
+                just=tuple(letters[at] for at in cost.just) if cost else (),
+                must=sum(mark.must for mark in scene.marks),
+                worst=cost.worst if cost else 0.0,
+                stops=cost.stops if cost else None,
+                why_not=placed.why_not,
+            )
+        )
+    return tuple(found)
 
 
 def _ends(scene: Scene) -> tuple[float, float] | None:
@@ -220,20 +303,17 @@ def _ends(scene: Scene) -> tuple[float, float] | None:
     return (min(depths), max(depths)) if depths else None
 
 
-def _rounded(
-    scene: Scene, middle: float | None, hyperfocal: float, window: depth.Window | None
-) -> Ring:
-    """The setting of the chosen way, rounded so that a hand can set it and still be right.
-
-    ``middle``: where the ends are equally sharp, or None for the hyperfocal distance.
-    """
-    if middle is None:
-        setting = settable.within(hyperfocal, hyperfocal, math.inf, scene.system)
-    elif window is None:
-        near, far = middle * (1 - UNPLACED_TOLERANCE), middle * (1 + UNPLACED_TOLERANCE)
-        setting = settable.within(middle, near, far, scene.system)
+def _rounded(scene: Scene, middle: _Middle, window: depth.Window | None) -> Ring:
+    """The setting of the chosen way, rounded so that a hand can set it and still be right."""
+    focus = middle.focus
+    if middle.or_farther:
+        setting = settable.within(focus, focus, math.inf, scene.system)
+    elif window is not None and window.holds(focus):
+        setting = settable.within(focus, window.nearest, window.farthest, scene.system)
     else:
-        setting = settable.within(middle, window.nearest, window.farthest, scene.system)
+        least = float(nearest_focus(scene.setup))
+        near, far = focus * (1 - UNPLACED_TOLERANCE), focus * (1 + UNPLACED_TOLERANCE)
+        setting = settable.within(focus, max(near, min(least, far)), far, scene.system)
     return Ring(setting.focus, setting.figures)
 
 
@@ -263,7 +343,7 @@ def _remedy(
 ) -> Remedy:
     """What would hold everything: another setting if there is one, else another aperture."""
     if window is not None:
-        between = _rounded(scene, equal_ends, math.inf, window)
+        between = _rounded(scene, _Middle(equal_ends or math.inf), window)
         return Remedy(f_number=float(scene.setup.f_number), ring=between)
     if math.isnan(float(depth.limits(scene.setup, ends[0]).near)):  # too far closed: open it
         wider = aperture.THIRDS.from_to(aperture.WIDEST, float(scene.setup.f_number))

@@ -20,7 +20,7 @@ from web.ui.templatetags import format
 from web.view import pictures, usecases
 from web.view import plans as plan_store
 from web.view.forms import PlanForm, is_scene, read_scene, scene_query
-from web.view.models import Plan
+from web.view.models import Place, Plan
 from web.view.reading import Reading
 from web.view.sample import GEAR, MARKS
 from web.view.sample import NAME as SAMPLE_NAME
@@ -32,7 +32,14 @@ class HtmxHttpRequest(OwnedRequest):
     htmx: HtmxDetails
 
 
-FOLDS = ["fold-working", "fold-table"]
+PLACES = (
+    (Place.BETWEEN, Place.BETWEEN.label, "nearest and farthest equally sharp"),
+    (Place.HYPERFOCAL, Place.HYPERFOCAL.label, "infinity just holds, most foreground"),
+    (Place.SUBJECT, Place.SUBJECT.label, "the first mark; let the rest fall away"),
+    (Place.THIRD_UP, Place.THIRD_UP.label, "the ground a third of the way up"),
+    (Place.INFINITY, Place.INFINITY.label, "far detail first"),
+)
+FOLDS = ["fold-ways", "fold-working", "fold-table"]
 NO_SUCH_PLAN = "There is no such plan. It may have been deleted; the list has what is kept."
 
 
@@ -182,6 +189,7 @@ def _context(
         "system": system,
         "sightlines": pictures.sightlines(answer, sizes, axis),
         "unfolded": unfolded,
+        "ways": usecases.ways(reading.scene) if "fold-ways" in unfolded else (),
         "ring_text": format.reading(answer.ring, system),
         "aperture_text": format.f_number(float(reading.scene.setup.f_number)),
         "sharp_text": format.placed(answer.sharp, system) if answer.sharp else "nowhere",
@@ -209,6 +217,8 @@ def _page_context(
         "hand": in_hand,
         "name": name,
         "formats": _formats(reading),
+        "places": PLACES,
+        "place_now": reading.scene.place,
         "notes": reading.notes,
         "screen": "view",
         "new_path": f"{reverse('view:page')}?{reading.gear_query}",

@@ -87,6 +87,32 @@ def stops(value: float) -> str:
     return f"{amount} {'darker' if value > 0 else 'brighter'}"
 
 
+_WAYS = {
+    "between": "Between the ends",
+    "hyperfocal": "Hyperfocal",
+    "subject": "One subject",
+    "third_up": "A third up",
+    "third_along": "A third along",
+    "infinity": "Infinity, margin",
+    "frames": "Several frames",
+    "insurance": "Insurance",
+}
+
+
+@register.filter
+def way_name(school: str) -> str:
+    """A way of placing focus by its short name."""
+    return _WAYS[school]
+
+
+@register.filter
+def stops_cost(value: float) -> str:
+    """What a placement costs in stops: nothing, 0.5 stop, 2 stops."""
+    if value < 0.05:
+        return "nothing"
+    return f"{units.significant(value, 2):g} stop{'' if value <= 1 else 's'}"
+
+
 @register.filter
 def figures2(value: float) -> str:
     """A bare number to two figures: pixels, times the standard."""

@@ -279,7 +279,7 @@ document.addEventListener("alpine:init", () => {
       } else if (event.key === "n") {
         event.preventDefault();
         this.$refs.marks.lastElementChild.querySelector("input").focus();
-      } else if (event.key === "1" || event.key === "2") {
+      } else if (event.key >= "1" && event.key <= "5") {
         this.$refs.scene.querySelectorAll("[name=place]")[Number(event.key) - 1].click();
       }
     },
