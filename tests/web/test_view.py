@@ -18,6 +18,7 @@ from web.ui.templatetags import format
 from web.view import usecases
 from web.view.forms import read_scene, sample_query
 from web.view.models import Plan
+from web.view.ways import ways
 
 HTMX = {"HX-Request": "true", "Aim-Screen": "wide"}
 
@@ -269,7 +270,7 @@ class WordsTest(TestCase):
         self.assertIsNone(half.scene.camera, "half a link has no camera of the sample's")
 
     def test_all_ways_in_one_table(self) -> None:
-        found = {way.school: way for way in usecases.ways(read_scene(changed()).scene)}
+        found = {way.school: way for way in ways(read_scene(changed()).scene)}
         self.assertEqual(len(found), 8)
         self.assertTrue(found["between"].chosen)
         self.assertEqual(found["subject"].lost, ("B", "C"))

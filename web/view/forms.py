@@ -24,7 +24,7 @@ from web.ui.fields import FormatField, NumberField, WholeNumberField, read_lengt
 from web.view.models import Place, Role
 from web.view.reading import Reading, Row
 from web.view.sample import GEAR, MARKS
-from web.view.usecases import Mark, Scene
+from web.view.scenes import Mark, Scene
 
 ROLES = frozenset(Role.values)
 LETTERS = "ABCDEFGHIJKLMNOPQRSTUVWXYZ"

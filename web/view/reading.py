@@ -8,7 +8,7 @@ from urllib.parse import urlencode
 
 from optics import units
 from web.view.sample import GEAR
-from web.view.usecases import Mark, Ring, Scene
+from web.view.scenes import Mark, Ring, Scene
 
 _SAID_EMPTY = ("lens", "pixels_across", "camera_height")
 """Fields that mean something when empty, and so stand in a link even then."""

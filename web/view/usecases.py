@@ -6,7 +6,6 @@ import math
 from dataclasses import dataclass
 
 from optics import (
-    Setup,
     aperture,
     depth,
     diffraction,
@@ -16,18 +15,11 @@ from optics import (
     settable,
     standards,
 )
-from optics.camera import Camera
-from optics.formats import Format
 from optics.lens import nearest_focus
-
-BETWEEN = schools.School.BETWEEN.value
-INFINITY_MARGIN = 1.5
-"""How many times smaller than the circle infinity's blur is to be, for *infinity with a margin*."""
+from web.view.scenes import Mark, Ring, Scene, core_scene, unsure
 
 HOLDS, JUST, SOFT = marks.Word.HOLDS, marks.Word.JUST, marks.Word.SOFT
 
-USUAL_DEPTH_ERROR = 0.05
-"""How far a depth may be off, as a share: a mark that holds only without it is called *just*."""
 UNPLACED_TOLERANCE = 0.01
 """How far a setting may be rounded when no setting holds all: a share of its distance."""
 SMALLEST_APERTURE = 32.0
@@ -35,30 +27,6 @@ SMALLEST_APERTURE = 32.0
 USUAL_NEAR_IN_FOCAL_LENGTHS = 40.0
 LEGIBLE_BAND = 0.03
 """A band narrower than this share of the axis cannot be read, and the axis is fitted to it."""
-
-
-@dataclass(frozen=True, slots=True)
-class Mark:
-    """Something in the scene. ``depth``: mm from the sensor. ``must``: it must be sharp."""
-
-    letter: str
-    name: str
-    depth: float
-    must: bool
-
-
-@dataclass(frozen=True, slots=True)
-class Scene:
-    """All that an answer depends on. ``ring``: mm, as set by hand, or None for the computed."""
-
-    setup: Setup
-    format: Format
-    pixels_across: int | None
-    place: str
-    ring: float | None
-    marks: tuple[Mark, ...]
-    system: str
-    camera: Camera | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -71,14 +39,6 @@ class Verdict:
     pixels: float | None
     at_subject: float
     word: str
-
-
-@dataclass(frozen=True, slots=True)
-class Ring:
-    """Where the ring stands, mm, and the figures to write it with."""
-
-    focus: float
-    figures: int
 
 
 @dataclass(frozen=True, slots=True)
@@ -246,58 +206,6 @@ def _placed(scene: Scene, equal_ends: float | None, hyperfocal: float) -> tuple[
     return _Middle(placed.focus, or_farther=school is schools.School.INFINITY), ""
 
 
-def core_scene(scene: Scene) -> schools.Scene:
-    """The scene as the core's schools see it."""
-    return schools.Scene(
-        setup=scene.setup,
-        marks=tuple(_unsure(mark) for mark in scene.marks),
-        look=marks.Look(scene.format, scene.pixels_across),
-        camera=scene.camera,
-        margin=INFINITY_MARGIN,
-    )
-
-
-@dataclass(frozen=True, slots=True)
-class Way:
-    """One way of placing focus on this scene, for the table of all of them.
-
-    ``settings``: mm, nearest first, written coarse; ``lost``: letters of what must be sharp and is
-    not; ``held``: how many marks that must be sharp are.
-    """
-
-    school: str
-    chosen: bool
-    settings: tuple[float, ...]
-    lost: tuple[str, ...]
-    just: tuple[str, ...]
-    must: int
-    worst: float
-    stops: float | None
-    why_not: str
-
-
-def ways(scene: Scene) -> tuple[Way, ...]:
-    """Every way of placing focus, with what it holds and costs here."""
-    letters = [mark.letter for mark in scene.marks]
-    found = []
-    for placed in schools.compare(core_scene(scene)):
-        cost = placed.cost
-        found.append(
-            Way(
-                school=placed.school.value,
-                chosen=placed.school.value == scene.place and scene.ring is None,
-                settings=placed.settings,
-                lost=tuple(letters[at] for at in cost.lost) if cost else (),
-                just=tuple(letters[at] for at in cost.just) if cost else (),
-                must=sum(mark.must for mark in scene.marks),
-                worst=cost.worst if cost else 0.0,
-                stops=cost.stops if cost else None,
-                why_not=placed.why_not,
-            )
-        )
-    return tuple(found)
-
-
 def _ends(scene: Scene) -> tuple[float, float] | None:
     depths = [mark.depth for mark in scene.marks if mark.must]
     return (min(depths), max(depths)) if depths else None
@@ -320,7 +228,7 @@ def _rounded(scene: Scene, middle: _Middle, window: depth.Window | None) -> Ring
 def _verdicts(scene: Scene, focus: float) -> tuple[Verdict, ...]:
     judged = marks.judge(
         scene.setup,
-        [_unsure(mark) for mark in scene.marks],
+        [unsure(mark) for mark in scene.marks],
         focus,
         marks.Look(scene.format, scene.pixels_across),
     )
@@ -328,11 +236,6 @@ def _verdicts(scene: Scene, focus: float) -> tuple[Verdict, ...]:
         Verdict(mark, found.blur, found.circles, found.pixels, found.at_subject, found.word)
         for mark, found in zip(scene.marks, judged, strict=True)
     )
-
-
-def _unsure(mark: Mark) -> marks.Mark:
-    unsure = mark.depth * USUAL_DEPTH_ERROR if math.isfinite(mark.depth) else 0.0
-    return marks.Mark(mark.depth, unsure, marks.Wish.SHARP if mark.must else marks.Wish.FREE)
 
 
 def _remedy(
@@ -353,43 +256,6 @@ def _remedy(
     settable_one = aperture.next_settable(needed) if needed else None
     usual = settable_one is not None and settable_one <= SMALLEST_APERTURE
     return Remedy(f_number=settable_one if usual else None, ring=None)
-
-
-@dataclass(frozen=True, slots=True)
-class Step:
-    """A move of the ring: to a distance on the axis, or by so many steps of the keyboard."""
-
-    to: float | None
-    by: int
-
-
-STEPS_ACROSS = 80
-"""Arrow presses from one end of the axis to the other."""
-
-
-def turned(scene: Scene, step: Step, axis_near: float, axis_far: float) -> Ring:
-    """Where the ring stands after a move, on a distance that a hand can set.
-
-    ``axis_near``, ``axis_far``: mm, the ends of the drawn axis. Positive steps go towards
-    infinity. On a short axis the steps are fine ones.
-    """
-    span = 1 / axis_near - 1 / axis_far
-    least = float(nearest_focus(scene.setup))
-    if step.to is not None:
-        figures = figures_on(step.to, span, scene.system)
-        return Ring(max(settable.nearest(step.to, scene.system, figures), least), figures)
-    start = scene.ring if scene.ring is not None else answer(scene).ring.focus
-    figures = figures_on(start, span, scene.system)
-    move = -step.by * span / STEPS_ACROSS
-    return Ring(settable.shift(start, move, scene.system, figures, least), figures)
-
-
-def figures_on(distance: float, span: float, system: str) -> int:
-    """Coarse figures, unless one coarse step would be more than a fortieth of the axis."""
-    if math.isinf(distance):
-        return settable.COARSE
-    step = settable.grid_step(distance, system, settable.COARSE) / distance**2
-    return settable.COARSE if step < span / 40 else settable.FINE
 
 
 def interest(result: Answer) -> tuple[float, ...]:

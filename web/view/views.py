@@ -17,13 +17,14 @@ from web.bag import hand
 from web.people.models import Owner
 from web.people.owners import OwnedRequest, find, writer
 from web.ui.templatetags import format
-from web.view import pictures, usecases
+from web.view import pictures, turning, usecases
 from web.view import plans as plan_store
 from web.view.forms import PlanForm, is_scene, read_scene, scene_query
 from web.view.models import Place, Plan
 from web.view.reading import Reading
 from web.view.sample import GEAR, MARKS
 from web.view.sample import NAME as SAMPLE_NAME
+from web.view.ways import ways as all_ways
 
 
 class HtmxHttpRequest(OwnedRequest):
@@ -153,17 +154,17 @@ def _moved(request: HtmxHttpRequest, reading: Reading) -> tuple[Reading, bool]:
     )
     if step is None or axis is None:
         return reading, False
-    ring = usecases.turned(reading.scene, step, axis.near, axis.far)
+    ring = turning.turned(reading.scene, step, axis.near, axis.far)
     return reading.with_ring(ring), True
 
 
-def _step(data: QueryDict) -> usecases.Step | None:
+def _step(data: QueryDict) -> turning.Step | None:
     try:
         if "drag_mm" in data:
             distance = float(str(data["drag_mm"]))
-            return usecases.Step(to=distance, by=0) if distance > 0 else None
+            return turning.Step(to=distance, by=0) if distance > 0 else None
         if "ring_step" in data:
-            return usecases.Step(to=None, by=max(-100, min(int(str(data["ring_step"])), 100)))
+            return turning.Step(to=None, by=max(-100, min(int(str(data["ring_step"])), 100)))
     except ValueError:
         return None
     return None
@@ -189,7 +190,7 @@ def _context(
         "system": system,
         "sightlines": pictures.sightlines(answer, sizes, axis),
         "unfolded": unfolded,
-        "ways": usecases.ways(reading.scene) if "fold-ways" in unfolded else (),
+        "ways": all_ways(reading.scene) if "fold-ways" in unfolded else (),
         "ring_text": format.reading(answer.ring, system),
         "aperture_text": format.f_number(float(reading.scene.setup.f_number)),
         "sharp_text": format.placed(answer.sharp, system) if answer.sharp else "nowhere",
