@@ -283,6 +283,16 @@ class WordsTest(TestCase):
             self.assertContains(page, part)
         self.assertNotContains(self.client.get("/view/", changed(), headers=HTMX), "A third along")
 
+    def test_the_picture_in_the_finder(self) -> None:
+        headers = {**HTMX, "Aim-Unfolded": "fold-frame"}
+        page = self.client.get("/view/", changed(camera_height="0.9 m"), headers=headers)
+        for part in ("of the way up the picture", "D stands on ground outside", "ring 2.6 m"):
+            self.assertContains(page, part)
+        page = self.client.get("/view/", changed(camera_height=""), headers=headers)
+        self.assertContains(page, "how high the lens is")
+        shut = self.client.get("/view/", changed(camera_height="0.9 m"), headers=HTMX)
+        self.assertNotContains(shut, "of the way up the picture")
+
     def test_diffraction_counts_where_the_standard_says_so(self) -> None:
         plain = usecases.answer(read_scene(changed(f_number="16")).scene)
         counted = usecases.answer(read_scene(changed(f_number="16", diffraction="1")).scene)

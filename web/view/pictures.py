@@ -8,7 +8,7 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from drawing import sightline
+from drawing import sightline, viewfinder
 from drawing.scale import DistanceScale
 from optics import depth, units
 from web.view.usecases import Answer, interest
@@ -24,6 +24,10 @@ class Axis:
 
 SIZES = {size.name: size for size in (sightline.WIDE, sightline.NARROW)}
 """A picture for each kind of screen: letters keep their size, the axis its room."""
+
+
+FINDER_LONG, FINDER_SHORT = 360.0, 240.0
+"""How wide the finder's picture is drawn, held level and held upright."""
 
 
 def sightlines(
@@ -56,6 +60,22 @@ def sightlines(
             subjects=subjects,
         )
         for size in sizes
+    )
+
+
+def finder(answer: Answer) -> viewfinder.Viewfinder | None:
+    """The picture as the finder shows it; None where the camera's height is not said."""
+    scene, sharp = answer.scene, answer.exact
+    if scene.camera is None:
+        return None
+    return viewfinder.draw(
+        FINDER_LONG if scene.camera.frame_width > scene.camera.frame_height else FINDER_SHORT,
+        scene.camera,
+        scene.system,
+        focus=answer.ring.focus,
+        near=math.nan if sharp.empty else float(sharp.near),
+        far=math.nan if sharp.empty else float(sharp.far),
+        marks=[viewfinder.Standing(v.mark.letter, v.mark.depth, v.word) for v in answer.verdicts],
     )
 
 

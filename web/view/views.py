@@ -40,7 +40,7 @@ PLACES = (
     (Place.THIRD_UP, Place.THIRD_UP.label, "the ground a third of the way up"),
     (Place.INFINITY, Place.INFINITY.label, "far detail first"),
 )
-FOLDS = ["fold-ways", "fold-working", "fold-table"]
+FOLDS = ["fold-ways", "fold-frame", "fold-working", "fold-table"]
 NO_SUCH_PLAN = "There is no such plan. It may have been deleted; the list has what is kept."
 
 
@@ -190,6 +190,7 @@ def _context(
         "system": system,
         "sightlines": pictures.sightlines(answer, sizes, axis),
         "unfolded": unfolded,
+        "finder": pictures.finder(answer) if "fold-frame" in unfolded else None,
         "ways": all_ways(reading.scene) if "fold-ways" in unfolded else (),
         "ring_text": format.reading(answer.ring, system),
         "aperture_text": format.f_number(float(reading.scene.setup.f_number)),

@@ -1,0 +1,180 @@
+"""The picture as the finder shows it: horizon, ground by depth, what is soft of it, and the row to
+put the focus point on.
+
+Depths are what a ring reads, along the axis from the sensor. Marks stand on the ground at their
+depth, as far as a scene of depths alone can say; side by side, since their columns are not known.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass, replace
+
+from optics import units
+from optics.camera import Camera
+from optics.errors import OpticsError
+from optics.frame import row_of_depth
+from optics.settable import RINGS
+
+_LINE_GAP = 22.0
+"""Between two lines of ground, so that each has room for its label."""
+_LABEL_IN, _LABEL_RISE = 6.0, 5.0
+_DISC = 11.0
+
+
+@dataclass(frozen=True, slots=True)
+class Standing:
+    """A mark to show: its letter, its depth in mm, its verdict's word."""
+
+    letter: str
+    depth: float
+    verdict: str
+
+
+@dataclass(frozen=True, slots=True)
+class GroundLine:
+    """The ground at a round depth: how high it stands in the picture, and what it is called."""
+
+    y: float
+    label: str
+    label_x: float
+    label_y: float
+
+
+@dataclass(frozen=True, slots=True)
+class Dot:
+    """A mark as drawn, its disc on the ground."""
+
+    letter: str
+    verdict: str
+    x: float
+    y: float
+    above: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class Viewfinder:
+    """The picture, drawing units, y downwards.
+
+    ``horizon_y``: 0 where no sky shows, the height where only sky does. ``soft``: the parts of the
+    ground that are not sharp, as y and height. ``outside``: letters of marks whose ground is not in
+    the picture. ``focus``: None where the row to focus on is not in the picture; ``focus_says``
+    what to do in either case.
+    """
+
+    width: float
+    height: float
+    horizon_y: float
+    ground: tuple[GroundLine, ...]
+    soft: tuple[tuple[float, float], ...]
+    dots: tuple[Dot, ...]
+    outside: tuple[str, ...]
+    focus: GroundLine | None
+    focus_says: str
+
+
+def draw(
+    width: float,
+    camera: Camera,
+    system: str,
+    *,
+    focus: float,
+    near: float,
+    far: float,
+    marks: Sequence[Standing],
+) -> Viewfinder:
+    """The finder of a camera with the ring at ``focus``; sharp from ``near`` to ``far``, mm, nan
+    where nothing is."""
+    seen = _Seen(width, replace(camera, focus=focus))
+    focus_y = seen.y(focus)
+    row = None
+    if focus_y is not None and 0 <= focus_y <= seen.height:
+        row = seen.line(focus_y, f"ring {units.write(focus, system, 3)}")
+    dots = tuple(seen.dots(marks))
+    shown = {dot.letter for dot in dots}
+    return Viewfinder(
+        width=width,
+        height=round(seen.height, 1),
+        horizon_y=round(seen.horizon, 1),
+        ground=tuple(seen.lines(RINGS[system], system, row)),
+        soft=tuple(seen.soft(near, far)),
+        dots=dots,
+        outside=tuple(mark.letter for mark in marks if mark.letter not in shown),
+        focus=row,
+        focus_says=seen.says(focus, focus_y),
+    )
+
+
+@dataclass(frozen=True, slots=True)
+class _Seen:
+    width: float
+    camera: Camera
+
+    @property
+    def height(self) -> float:
+        return self.width * self.camera.frame_height / self.camera.frame_width
+
+    @property
+    def horizon(self) -> float:
+        row = self.camera.horizon_row
+        return 0.0 if math.isnan(row) else min(max((1.0 - row) * self.height, 0.0), self.height)
+
+    def y(self, depth: float) -> float | None:
+        """How high the ground of a depth stands; None where there is none."""
+        try:
+            row = float(row_of_depth(self.camera, depth))
+        except OpticsError:
+            return None
+        return (1.0 - row) * self.height if math.isfinite(row) else None
+
+    def line(self, y: float, label: str) -> GroundLine:
+        return GroundLine(round(y, 1), label, self.width - _LABEL_IN, round(y - _LABEL_RISE, 1))
+
+    def lines(
+        self, depths: Iterable[float], system: str, focus: GroundLine | None
+    ) -> Iterable[GroundLine]:
+        before = math.inf
+        for depth in depths:
+            y = self.y(depth)
+            if y is None or not self.horizon + _LINE_GAP < y < self.height - 1:
+                continue
+            if before - y < _LINE_GAP or (focus and abs(focus.y - y) < _LINE_GAP):
+                continue
+            before = y
+            yield self.line(y, units.write(depth, system, 2))
+
+    def soft(self, near: float, far: float) -> Iterable[tuple[float, float]]:
+        if math.isnan(near):
+            yield round(self.horizon, 1), round(self.height - self.horizon, 1)
+            return
+        ends = [self.y(near), self.y(far) if math.isfinite(far) else self.horizon]
+        low, high = (
+            self.height if y is None else min(max(y, self.horizon), self.height) for y in ends
+        )
+        for top, bottom in ((low, self.height), (self.horizon, high)):
+            if bottom - top > 0.5:
+                yield round(top, 1), round(bottom - top, 1)
+
+    def dots(self, marks: Sequence[Standing]) -> Iterable[Dot]:
+        for at, mark in enumerate(marks, 1):
+            y = self.y(mark.depth)
+            if y is None or not -_DISC < y < self.height + _DISC:
+                continue
+            x = self.width * at / (len(marks) + 1)
+            y = min(max(y, _DISC + 1), self.height - _DISC - 1)
+            yield Dot(mark.letter, mark.verdict, round(x, 1), round(y, 1))
+
+    def says(self, focus: float, y: float | None) -> str:
+        if math.isinf(focus):
+            if y is not None and 0 <= y <= self.height:
+                return "Focus on the horizon, or on what stands beyond it."
+            return "Focus on the farthest thing there is: the ground in the picture is nearer."
+        if y is None:
+            return "No ground is seen at the ring's distance: set it by the ring."
+        share = round(100 * (1.0 - y / self.height))
+        if y > self.height:
+            return "The ground at the ring's distance lies below the picture: set it by the ring."
+        if y < 0:
+            return "The ground at the ring's distance lies above the picture: set it by the ring."
+        return f"Put the focus point on the ground {share} % of the way up the picture."
