@@ -2,7 +2,8 @@
 
 Understood: ``1.3``, ``1,3 m``, ``1 m 30``, ``130 cm``, ``4ft``, ``4' 3"``, ``4 ft 3 1/2 in``,
 ``2 yd``, ``6 paces``, ``1½ arms``, ``about 3 m``, ``~3 m``, ``inf``, ``∞``. A bare number is in the
-unit the user has chosen. Paces and arms are as long as the user's own (``Measures``).
+unit the user has chosen. Paces and arms are as long as the user's own (``Measures``), and ``eye``
+is as high as theirs.
 """
 
 from __future__ import annotations
@@ -36,14 +37,17 @@ class Measures:
     """A person's own measures, mm, above 0. Raises NotANumber, OutOfRange.
 
     ``pace``: one step of a steady walk. ``arm``: from the eye to the thumb of a stretched arm.
+    ``eye``: how high above the ground they see from, standing.
     """
 
     pace: float = 750.0
     arm: float = 650.0
+    eye: float = 1600.0
 
     def __post_init__(self) -> None:
         require_positive("pace", self.pace, "length of a pace")
         require_positive("arm", self.arm, "length of an arm")
+        require_positive("eye", self.eye, "height of the eyes")
 
     def mm_per(self, unit: str) -> float:
         """The length of a unit of ``UNITS``, mm."""
@@ -73,6 +77,7 @@ _SPELLINGS = {
 }
 _UNIT_OF = {spelling: unit for unit, spellings in _SPELLINGS.items() for spelling in spellings}
 _INFINITY = {"inf", "infinity", "∞", "oo"}
+_EYE = {"eye", "eye height", "eye level"}
 _QUOTES = str.maketrans({"′": "'", "’": "'", "‘": "'", "″": '"', "”": '"', "“": '"', "\xa0": " "})
 _FRACTIONS = {"½": " 1/2", "¼": " 1/4", "¾": " 3/4"}
 _LONGEST_TEXT = 40
@@ -102,6 +107,8 @@ def parse(text: str, system: str = METRES, measures: Measures = USUAL) -> float:
         raise NotUnderstood("text", text, f"A distance is missing. {EXAMPLES}")
     if cleaned in _INFINITY:
         return math.inf
+    if cleaned in _EYE:
+        return measures.eye
     if len(cleaned) > _LONGEST_TEXT:
         raise NotUnderstood("text", text, f"That is too long for a distance. {EXAMPLES}")
     if cleaned.startswith(("-", "−")):
@@ -166,11 +173,11 @@ def has_unit(text: str) -> bool:
     return cleaned in _INFINITY or bool(re.search(r"[a-z'\"]", cleaned))
 
 
-_OWN = re.compile(r"(?<![a-z])(?:paces?|steps?|arms?)(?![a-z])")
+_OWN = re.compile(r"(?<![a-z])(?:paces?|steps?|arms?|eye)(?![a-z])")
 
 
 def in_own_measures(text: str) -> bool:
-    """Whether the text speaks of paces or arms, which are as long as whose they are."""
+    """Whether the text is in someone's own measures: paces, arms, the height of the eye."""
     return bool(_OWN.search(text.lower()))
 
 

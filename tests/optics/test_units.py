@@ -95,12 +95,15 @@ class UnitsTest(unittest.TestCase):
     def test_own_measures(self) -> None:
         own = units.Measures(pace=800, arm=700)
         self.assertEqual(units.parse("3 paces", measures=own), 2400)
+        self.assertEqual(units.parse("Eye level", measures=units.Measures(eye=1710)), 1710)
         self.assertEqual(units.write(800, units.PACES, 2, own), "1 pace")
         self.assertEqual(units.write(2000, units.PACES, 2, own), "2.5 paces")
         self.assertEqual(units.write(1050, units.ARMS, 2, own), "1.5 arms")
         self.assertEqual(units.write(1828.8, units.YARDS, 2), "2 yd")
         with self.assertRaises(OutOfRange):
             units.Measures(pace=0)
+        with self.assertRaises(OutOfRange):
+            units.Measures(eye=-1)
 
     @given(st.floats(30, 1e6), st.sampled_from(units.SYSTEMS), st.sampled_from([2, 3]))
     def test_short_text_comes_back_to_its_figures(

@@ -262,6 +262,10 @@ class PreferencesTest(Base):
         fragment = self.client.get("/view/", query, headers={"HX-Request": "true"})
         self.assertIn("mark_distance=3+m", fragment["HX-Replace-Url"])
         self.assertIn("ring=5+m", fragment["HX-Replace-Url"])
+        for typed, said in (("eye", "1.6 m"), ("2 paces", "2 m")):
+            high = {**query, "camera_height": typed}
+            fragment = self.client.get("/view/", high, headers={"HX-Request": "true"})
+            self.assertIn(f"camera_height={said.replace(' ', '+')}", fragment["HX-Replace-Url"])
         fields = {"name": "Posts", "state": "mark_name=Post&mark_distance=3+paces"}
         self.assertContains(self.client.post("/view/save/", fields, follow=True), 'value="3 m"')
         stranger = Client().get("/view/", query, headers={"HX-Request": "true"})

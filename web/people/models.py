@@ -69,8 +69,8 @@ class Owner(models.Model):
 
     @property
     def measures(self) -> Measures:
-        """Their own pace and arm, for reading distances."""
-        return Measures(self.pace_mm, self.arm_mm)
+        """Their own pace, arm and eye height, for reading distances."""
+        return Measures(self.pace_mm, self.arm_mm, self.eye_height_mm)
 
 
 class Owned(models.Model):

@@ -130,7 +130,11 @@ def _plan(owner: Owner, plan_id: int | None) -> Plan | None:
 
 def _measures(request: OwnedRequest, data: QueryDict) -> units.Measures:
     """The asker's own measures; looked up only if a distance is in them."""
-    texts = (*data.getlist("mark_distance"), data.get("ring") or "")
+    texts = (
+        *data.getlist("mark_distance"),
+        data.get("ring") or "",
+        data.get("camera_height") or "",
+    )
     own = any(units.in_own_measures(str(text)) for text in texts)
     return request.owner.measures if own else units.USUAL
 
