@@ -357,6 +357,33 @@ class PlansTest(TestCase):
         self.save(f"/view/plan/{plan.pk}/save/", as_new="1")
         self.assertEqual(Plan.objects.count(), count + 1)
 
+    def test_the_second_of_two_windows_is_told_and_loses_nothing(self) -> None:
+        plan = self.save()
+        path = f"/view/plan/{plan.pk}/save/"
+        opened = plan.version
+        self.assertContains(self.client.get(f"/view/plan/{plan.pk}/"), f'value="{opened}"')
+        self.save(path, name="First window", version=opened)
+        state = changed(focal_length_mm="31").urlencode()
+        late = {"name": "Second window", "state": state, "version": opened}
+        told = self.client.post(path, late)
+        self.assertContains(told, "saved elsewhere", status_code=409)
+        for part in ("Second window", 'value="31"', "changed since saved"):
+            self.assertContains(told, part, status_code=409)
+        plan.refresh_from_db()
+        self.assertEqual((plan.name, plan.focal_length_mm), ("First window", 24))
+        self.assertContains(told, f'value="{plan.version}"', status_code=409)
+        self.save(path, **late | {"version": plan.version})
+        plan.refresh_from_db()
+        self.assertEqual((plan.name, plan.focal_length_mm), ("Second window", 31))
+        both = self.client.post(path, {**late, "as_new": "1"})
+        self.assertEqual(both.status_code, 302, "as new, there is nothing to overwrite")
+
+    def test_a_guests_first_save_of_a_sample_plan_is_not_taken_for_a_second_window(self) -> None:
+        plan = load().plans.first()
+        fields = {"name": "Mine", "state": changed().urlencode(), "version": plan.version}
+        kept = self.client.post(f"/view/plan/{plan.pk}/save/", fields, follow=True)
+        self.assertContains(kept, 'value="Mine"')
+
     def test_what_cannot_be_saved_says_so_and_keeps_it_all(self) -> None:
         for name, state, message in (
             ("", sample_query(), "Give the plan a name"),

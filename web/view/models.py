@@ -83,6 +83,11 @@ class Plan(Owned):
     def __str__(self) -> str:
         return self.name
 
+    @property
+    def version(self) -> str:
+        """What is another after each save."""
+        return self.updated_at.isoformat()
+
 
 class PlanMark(models.Model):
     """One mark of a plan, in the order it was written."""

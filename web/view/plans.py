@@ -39,12 +39,23 @@ def query_of(plan: Plan) -> QueryDict:
     return scene_query(gear, marks)
 
 
+class ChangedMeanwhile(Exception):
+    """The plan is not what it was when the one who saves it opened it."""
+
+
 @transaction.atomic
-def save(owner: Owner, name: str, reading: Reading, plan: Plan | None = None) -> Plan:
+def save(
+    owner: Owner, name: str, reading: Reading, plan: Plan | None = None, seen: str = ""
+) -> Plan:
     """Keep a scene under a name: as a new plan of ``owner``, or in place of what ``plan`` was.
 
-    ``reading`` must be valid.
+    ``reading`` must be valid. ``seen``: the ``Plan.version`` that was opened, if it is known.
+    Raises ChangedMeanwhile if ``plan`` has another by now; nothing is written then.
     """
+    if plan is not None:
+        plan.refresh_from_db()
+        if seen and seen != plan.version:
+            raise ChangedMeanwhile
     plan = plan or Plan(owner=owner)
     scene = reading.scene
     plan.name = name

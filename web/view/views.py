@@ -41,6 +41,11 @@ PLACES = (
     (Place.INFINITY, Place.INFINITY.label, "far detail first"),
 )
 FOLDS = ["fold-ways", "fold-frame", "fold-working", "fold-table"]
+MEND_FIRST = "Not saved yet: something below needs mending first."
+CHANGED_MEANWHILE = (
+    "Not saved yet: this plan was saved elsewhere after you opened it, perhaps in another window. "
+    "Save again to put this in its place, or save as new to keep both."
+)
 NO_SUCH_PLAN = "There is no such plan. It may have been deleted; the list has what is kept."
 
 
@@ -80,16 +85,25 @@ def save(request: HtmxHttpRequest, plan_id: int | None = None) -> HttpResponse:
     if form.is_valid() and reading.valid:
         owner = writer(request)
         target = None if "as_new" in request.POST else _plan(owner, plan_id)
-        kept = plan_store.save(owner, form.cleaned_data["name"], reading, target)
+        seen = request.POST.get("version", "")
+        try:
+            kept = plan_store.save(owner, form.cleaned_data["name"], reading, target, seen)
+        except plan_store.ChangedMeanwhile:
+            return _not_saved(request, reading, target, CHANGED_MEANWHILE, 409)
         return redirect("view:plan", kept.pk)
+    wrong = " ".join(str(message) for message in form.errors.get("name", []))
+    return _not_saved(request, reading, plan, wrong or MEND_FIRST, 422)
+
+
+def _not_saved(
+    request: HtmxHttpRequest, reading: Reading, plan: Plan | None, why: str, status: int
+) -> HttpResponse:
     context = _context(request, reading, plan) | _page_context(
         request, reading, request.POST.get("name", ""), plan
     )
-    context["name_error"] = " ".join(str(message) for message in form.errors.get("name", [])) or (
-        "Not saved yet: something below needs mending first."
-    )
+    context |= {"name_error": why, "saved": False if plan else None}
     context["path"] = reverse("view:plan", args=[plan.pk]) if plan else reverse("view:page")
-    return render(request, "view/page.html", context, status=422)
+    return render(request, "view/page.html", context, status=status)
 
 
 @require_GET
