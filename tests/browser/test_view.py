@@ -82,6 +82,22 @@ class ViewTest(BrowserTest):
         self.wait_for(lambda: "ring" not in self.query())
         self.wait_for_text("#ring-now", "2.6")
 
+    def test_a_key_pressed_the_moment_the_ring_is_seen_starts_from_there(self) -> None:
+        self.open("/view/")
+        self.read(
+            "const text = () => document.getElementById('ring-now').innerText;"
+            "const press = (key) => document.getElementById('handle-wide')"
+            ".dispatchEvent(new KeyboardEvent('keydown', {key, bubbles: true}));"
+            "window.aimSeen = [];"
+            "new MutationObserver(() => {"
+            "  if (window.aimSeen.at(-1) !== text()) window.aimSeen.push(text());"
+            "  if (window.aimSeen.length === 1 && text().includes('2.7')) press('ArrowLeft');"
+            "}).observe(document.body, {childList: true, subtree: true});"
+            "press('ArrowRight');"
+        )
+        self.wait_for(lambda: "ring" in self.query())
+        self.assertEqual(self.read("return window.aimSeen"), ["2.7m", "2.6m"])
+
     def test_typing_a_distance_in_feet_into_metres(self) -> None:
         self.open("/view/")
         self.type_in("#mark-distance-0", "4' 3\"")

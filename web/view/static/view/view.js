@@ -41,10 +41,11 @@ document.addEventListener("alpine:init", () => {
         event.detail.headers["Aim-Screen"] = narrow.matches ? "narrow" : "wide";
         event.detail.headers["Aim-Unfolded"] = [...this.unfolded].join(" ");
       });
-      document.addEventListener("htmx:afterSwap", () => {
+      document.addEventListener("htmx:afterSwap", (event) => {
+        this.moved(event);
         for (const id of this.unfolded) document.getElementById(id)?.setAttribute("open", "");
       });
-      document.addEventListener("htmx:afterSettle", (event) => this.redrawn(event));
+      document.addEventListener("htmx:afterSettle", () => this.redrawn());
       document.addEventListener("htmx:sendError", () => this.failed());
       document.addEventListener("htmx:responseError", () => this.failed());
     },
@@ -143,15 +144,16 @@ document.addEventListener("alpine:init", () => {
       }, delay);
     },
 
-    redrawn(event) {
+    // Only the answer to a movement says where the ring is now: one to the form, asked before the
+    // movement began, may come in between. At once, for the next step starts from what is seen.
+    moved(event) {
+      if (event.detail.requestConfig?.elt?.id !== "results") return;
+      document.getElementById("ring").value = document.getElementById("ring-now").dataset.text;
+      if (this.pointer && this.pointer.x !== null) this.follow();
+    },
+
+    redrawn() {
       this.trouble = false;
-      // Only the answer to a movement says where the ring is now: one to the form, asked before
-      // the movement began, may come in between.
-      if (event.detail.requestConfig?.elt?.id === "results") {
-        document.getElementById("ring").value =
-          document.getElementById("ring-now").dataset.text;
-        if (this.pointer && this.pointer.x !== null) this.follow();
-      }
       for (const field of this.$refs.scene.querySelectorAll("[aria-describedby]")) {
         const message = document.getElementById(field.getAttribute("aria-describedby"));
         const wrong = message !== null && message.classList.contains("wrong");
