@@ -21,15 +21,23 @@ _LINE_GAP = 22.0
 """Between two lines of ground, so that each has room for its label."""
 _LABEL_IN, _LABEL_RISE = 6.0, 5.0
 _DISC = 11.0
+_SKY_ROW = 0.88
+"""Where something in the sky is drawn until it is put in its place."""
 
 
 @dataclass(frozen=True, slots=True)
 class Standing:
-    """A mark to show: its letter, its depth in mm, its verdict's word."""
+    """A mark to show: its letter, its depth in mm, its verdict's word.
+
+    ``rise``: mm above the ground; inf for what stands on none. ``at``: where it was put in the
+    picture, shares from the left and from below; None if it was not.
+    """
 
     letter: str
     depth: float
     verdict: str
+    rise: float = 0.0
+    at: tuple[float, float] | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -120,10 +128,17 @@ class _Seen:
         row = self.camera.horizon_row
         return 0.0 if math.isnan(row) else min(max((1.0 - row) * self.height, 0.0), self.height)
 
-    def y(self, depth: float) -> float | None:
-        """How high the ground of a depth stands; None where there is none."""
+    def y_of(self, mark: Standing) -> float | None:
+        """How high a mark stands in the picture; None where that is nowhere."""
+        if math.isfinite(mark.rise):
+            return self.y(mark.depth, mark.rise)
+        up = mark.at[1] if mark.at else _SKY_ROW
+        return (1.0 - up) * self.height
+
+    def y(self, depth: float, rise: float = 0.0) -> float | None:
+        """How high the ground of a depth stands, or what rises above it; None for nowhere."""
         try:
-            row = float(row_of_depth(self.camera, depth))
+            row = float(row_of_depth(self.camera, depth, rise))
         except OpticsError:
             return None
         return (1.0 - row) * self.height if math.isfinite(row) else None
@@ -158,10 +173,11 @@ class _Seen:
 
     def dots(self, marks: Sequence[Standing]) -> Iterable[Dot]:
         for at, mark in enumerate(marks, 1):
-            y = self.y(mark.depth)
+            y = self.y_of(mark)
             if y is None or not -_DISC < y < self.height + _DISC:
                 continue
-            x = self.width * at / (len(marks) + 1)
+            x = self.width * (mark.at[0] if mark.at else at / (len(marks) + 1))
+            x = min(max(x, _DISC + 1), self.width - _DISC - 1)
             y = min(max(y, _DISC + 1), self.height - _DISC - 1)
             yield Dot(mark.letter, mark.verdict, round(x, 1), round(y, 1))
 

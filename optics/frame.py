@@ -38,8 +38,10 @@ from optics.setup import Setup
 __all__ = [
     "Camera",
     "GroundPoint",
+    "axial_of_step",
     "depth_along_ground",
     "depth_of_straight",
+    "depth_of_tape",
     "distance_from_size",
     "ground",
     "horizontal_of_depth",
@@ -154,6 +156,18 @@ def horizontal_of_paces(camera: Camera, along: npt.ArrayLike) -> Array | float:
     return plain(distance * math.cos(camera.slope))
 
 
+def axial_of_step(camera: Camera, along: npt.ArrayLike) -> Array | float:
+    """How much deeper everything becomes when the camera goes back so far along the ground.
+
+    ``along``: mm, forward below 0; the camera keeps its height above the ground and its tilt.
+    Returns mm along the axis. Broadcasts. Raises NotANumber, OutOfRange.
+    """
+    require_finite("along", along, "step")
+    level = np.asarray(horizontal_of_paces(camera, along))
+    per_level = math.cos(camera.tilt) - math.tan(camera.slope) * math.sin(camera.tilt)
+    return plain(level * per_level)
+
+
 def depth_of_straight(
     camera: Camera,
     straight: npt.ArrayLike,
@@ -187,6 +201,37 @@ def depth_of_straight(
     under_root = finite * finite * (1.0 + aside) - v * v * aside
     d = (np.sqrt(under_root) - v) / (1.0 + aside)
     return plain(np.where(np.isinf(tape), np.inf, d + v))
+
+
+def depth_of_tape(
+    camera: Camera, straight: float, rise: float = 0.0, column: float = MIDDLE
+) -> float:
+    """The depth of what a tape reaches that stands on the ground, or so high above it, ahead.
+
+    As ``depth_of_straight`` where the row is not known: it follows from the tape. The sensor stands
+    v(cos θ, −sin θ) behind the pupil; the tape's end lies on the ground raised by ``rise``, and in
+    the ``column`` of the picture: a quadratic in the level distance, of which the far root counts.
+    Plain numbers, mm. Raises NotANumber, OutOfRange; TooShort; SubjectTooNear behind the camera.
+    """
+    require_positive("straight", straight, "length of the tape", finite=False)
+    require_finite("rise", rise, "height above the ground")
+    if math.isinf(straight):
+        return math.inf
+    s, v = float(np.asarray(camera.beside_axis(column))), camera.image_distance
+    sine, cosine, slope = math.sin(camera.tilt), math.cos(camera.tilt), math.tan(camera.slope)
+    drop = camera.height - rise
+    per_level, at_foot = cosine - slope * sine, drop * sine
+    back, up = v * cosine, drop + v * sine
+    a = 1.0 + slope * slope + (s * per_level) ** 2
+    half_b = back - up * slope + s * s * per_level * at_foot
+    c = back * back + up * up + (s * at_foot) ** 2 - straight * straight
+    root = half_b * half_b - a * c
+    sentence = "That is too short to reach the ground from where the camera stands."
+    require(root >= 0, TooShort, "straight", straight, sentence)
+    level = (-half_b + math.sqrt(max(root, 0.0))) / a
+    depth = level * per_level + at_foot
+    _in_front(np.asarray(depth), "straight", straight)
+    return float(depth + v)
 
 
 def straight_of_depth(

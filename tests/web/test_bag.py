@@ -305,10 +305,10 @@ class InHandTest(BagTest):
     def test_the_apertures_offered_are_those_of_what_is_in_hand(self) -> None:
         sample = load()
         texts = {**GEAR, "lens": "20–35 mm f/4 zoom"}
-        offered = hand.hand(sample, texts).apertures(24)
+        offered = hand.in_use(sample, texts).apertures(24)
         self.assertEqual((offered[0], offered[-1]), (4, 22))
         film = {**texts, "format": "6x6", "pixels_across": ""}
-        self.assertEqual(hand.hand(sample, film).apertures(24), (4, 5.6, 8, 11, 16, 22))
+        self.assertEqual(hand.in_use(sample, film).apertures(24), (4, 5.6, 8, 11, 16, 22))
         longer = {**texts, "lens": "50 mm f/1.8 + 1.4× converter"}
         self.assertEqual(hand.hand(sample, longer).apertures(70)[0], 2.5)
         self.assertEqual(hand.hand(sample, {**texts, "lens": "none"}).apertures(24)[0], 0.7)

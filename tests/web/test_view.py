@@ -92,7 +92,7 @@ class PageTest(TestCase):
         query.setlist("mark_distance", ["1.3 m", "130 cm", "5 cm", "far"])
         page = self.client.get("/view/", query)
         self.assertContains(page, "The same distance as Slate slab.")
-        self.assertContains(page, "four focal lengths.")
+        self.assertContains(page, "inside the lens.")
         self.assertContains(page, "“far” is not understood")
         for text in ("1.3 m", "130 cm", "5 cm", "far"):
             self.assertContains(page, f'value="{text}"')

@@ -29,16 +29,17 @@ class Choice:
 
 
 @dataclass(frozen=True, slots=True)
-class Hand:
-    """The lists of the panel, and what of the bag is in hand now."""
+class InUse:
+    """The things of the bag that a planner's texts speak of; None for each that is in no bag."""
 
-    bodies: tuple[Choice, ...]
-    lenses: tuple[Choice, ...]
-    attachments: tuple[Choice, ...]
-    standards: tuple[Choice, ...]
-    lens: Lens | None
-    body: Body | None
-    attachment: Attachment | None
+    lens: Lens | None = None
+    attachment: Attachment | None = None
+    body: Body | None = None
+
+    @property
+    def factor(self) -> float:
+        """What stands behind the lens does to its focal length, and so to its f-numbers."""
+        return 1.0 if self.attachment is None else self.attachment.factor
 
     def apertures(self, focal_length: float) -> tuple[float, ...]:
         """The f-numbers that what is in hand can be set to, in the body's steps; all where no lens
@@ -46,11 +47,26 @@ class Hand:
         series = THIRDS if self.body is None else self.body.series
         if self.lens is None:
             return series.names
-        factor = 1.0 if self.attachment is None else self.attachment.factor
-        widest = self.lens.widest_at(focal_length / factor) * factor
-        smallest = self.lens.smallest_or_assumed.value * factor
+        widest = self.lens.widest_at(focal_length / self.factor) * self.factor
+        smallest = self.lens.smallest_or_assumed.value * self.factor
         engraved = series.from_to(widest * (1 - _SAME), smallest * (1 + _SAME))
         return engraved or series.names
+
+
+@dataclass(frozen=True, slots=True)
+class Hand:
+    """The lists of the panel, and what of the bag is in hand now."""
+
+    bodies: tuple[Choice, ...]
+    lenses: tuple[Choice, ...]
+    attachments: tuple[Choice, ...]
+    standards: tuple[Choice, ...]
+    in_use: InUse
+
+    @property
+    def attachment(self) -> Attachment | None:
+        """What is between lens and body."""
+        return self.in_use.attachment
 
 
 _SAME = 0.03
@@ -85,10 +101,19 @@ def hand(owner: Owner, texts: Mapping[str, str]) -> Hand:
             if circles[s.pk]
         ),
         attachments=_choices(attachments, attachment),
-        lens=lens,
-        body=body,
-        attachment=attachment,
+        in_use=InUse(lens, attachment, body),
     )
+
+
+def in_use(owner: Owner, texts: Mapping[str, str]) -> InUse:
+    """The things of an owner's bag that a planner's texts speak of, without the lists."""
+    lenses = list(Lens.objects.filter(owner=owner)) if texts["lens"] else []
+    lens, attachment = _named(texts["lens"], lenses, [])
+    if lens is None and " + " in texts["lens"]:
+        attachments = list(Attachment.objects.filter(owner=owner))
+        lens, attachment = _named(texts["lens"], lenses, attachments)
+    bodies = Body.objects.filter(owner=owner)
+    return InUse(lens, attachment, next((b for b in bodies if _is_body(b, texts)), None))
 
 
 def _named(
@@ -223,5 +248,4 @@ def gear_of(owner: Owner, usual: Mapping[str, str]) -> dict[str, str]:
 
 def factor_of(owner: Owner, texts: Mapping[str, str]) -> float:
     """What the attachment that a planner's texts name does to the focal length; 1 for none."""
-    on = hand(owner, texts).attachment
-    return 1.0 if on is None else on.factor
+    return in_use(owner, texts).factor

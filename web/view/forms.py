@@ -8,8 +8,8 @@ in for it, so that there is always a picture.
 from __future__ import annotations
 
 import math
-from collections.abc import Iterable, Mapping
-from dataclasses import dataclass, replace
+from collections.abc import Callable, Iterable, Mapping
+from dataclasses import dataclass
 from typing import Any
 
 from django import forms
@@ -19,24 +19,22 @@ from django.http import QueryDict
 from optics import Setup, units
 from optics.camera import Camera
 from optics.lens import nearest_focus
+from web.bag.hand import InUse
 from web.ui.choices import Units
 from web.ui.fields import FormatField, NumberField, WholeNumberField, read_length
-from web.view.models import Place, Role
-from web.view.reading import Reading, Row
+from web.view.models import Choose, How, Look, Place
+from web.view.panels import read_panels
+from web.view.reading import Reading
+from web.view.rows import TEXT_LIMIT, USUAL_ERRORS, Reader, read_rows
 from web.view.sample import GEAR, MARKS
-from web.view.scenes import Mark, Scene
-
-ROLES = frozenset(Role.values)
-LETTERS = "ABCDEFGHIJKLMNOPQRSTUVWXYZ"
-MOST_MARKS = 24
-_TEXT_LIMIT = 80
-
+from web.view.scenes import Scene
+from web.view.typed import SAID_OF_A_MARK
 
 FIELDS: dict[str, forms.Field] = {
     "lens": forms.CharField(
         required=False,
-        max_length=_TEXT_LIMIT,
-        error_messages={"max_length": f"Keep the lens's name to {_TEXT_LIMIT} letters."},
+        max_length=TEXT_LIMIT,
+        error_messages={"max_length": f"Keep the lens's name to {TEXT_LIMIT} letters."},
     ),
     "format": FormatField(),
     "pixels_across": WholeNumberField(
@@ -56,6 +54,22 @@ FIELDS: dict[str, forms.Field] = {
     "place": forms.ChoiceField(
         choices=Place.choices,
         error_messages={"invalid_choice": "That way of placing focus is not known."},
+    ),
+    "look": forms.ChoiceField(
+        choices=Look.choices,
+        required=False,
+        error_messages={"invalid_choice": "That look is not known."},
+    ),
+    "choose": forms.ChoiceField(
+        choices=Choose.choices,
+        required=False,
+        error_messages={"invalid_choice": "That way of choosing the aperture is not known."},
+    ),
+    "slope_deg": NumberField(
+        low=-60,
+        high=60,
+        required=False,
+        sentence="The ground rises ahead by −60 to 60°, downhill negative, such as 5.",
     ),
     "tilt_deg": NumberField(
         low=-90,
@@ -86,14 +100,17 @@ def _clean_gear(texts: Mapping[str, str]) -> tuple[dict[str, Any], dict[str, str
     return values, errors
 
 
-def scene_query(gear: Mapping[str, str], marks: Iterable[tuple[str, str, str]]) -> QueryDict:
-    """A scene as a link would say it. ``marks``: name, distance and role of each, as text."""
+_MARK_COLUMNS = ("name", "distance", "role", *SAID_OF_A_MARK)
+
+
+def scene_query(gear: Mapping[str, str], marks: Iterable[tuple[str, ...]]) -> QueryDict:
+    """A scene as a link would say it. ``marks``: name, distance and role of each, as text; and what
+    else is said of it, in the order of ``SAID_OF_A_MARK``."""
     query = QueryDict(mutable=True)
     query.update(gear)
-    for name, distance, role in marks:
-        query.appendlist("mark_name", name)
-        query.appendlist("mark_distance", distance)
-        query.appendlist("mark_role", role)
+    for mark in marks:
+        for column, text in zip(_MARK_COLUMNS, mark, strict=False):
+            query.appendlist(f"mark_{column}", text)
     return query
 
 
@@ -107,25 +124,38 @@ def is_scene(data: Mapping[str, Any]) -> bool:
     return any(name in data for name in (*GEAR, "mark_name", "mark_distance", "mark_role"))
 
 
-def read_scene(
-    data: QueryDict, before: QueryDict | None = None, measures: units.Measures = units.USUAL
-) -> Reading:
-    """Check everything a form or link says. ``measures``: of whoever typed it.
+@dataclass(frozen=True, slots=True)
+class Asker:
+    """Who typed it: their own measures, how far off they judge by eye, and what they have in hand
+    for a planner's texts."""
+
+    measures: units.Measures = units.USUAL
+    judging: float = USUAL_ERRORS[How.EYE]
+    in_use: Callable[[Mapping[str, str]], InUse] = lambda texts: InUse()
+
+
+ANYBODY = Asker()
+
+
+def read_scene(data: QueryDict, before: QueryDict | None = None, who: Asker = ANYBODY) -> Reading:
+    """Check everything a form or link says.
 
     ``before`` is the link to fall back on for what cannot be used, before the sample is.
     """
-    given = {name: str(data[name]).strip()[: _TEXT_LIMIT * 2] for name in GEAR if name in data}
+    given = {name: str(data[name]).strip()[: TEXT_LIMIT * 2] for name in GEAR if name in data}
     texts = {**GEAR, **given}
     if "lens" not in given and "focal_length_mm" in given:
         texts["lens"] = ""  # the sample's zoom is not the one in hand
     if "camera_height" not in given and is_scene(data):
         texts["camera_height"], texts["tilt_deg"] = "", given.get("tilt_deg", "")
-    texts["upright"] = "1" if texts["upright"] else ""
+    for box in ("upright", "diffraction", "dusk"):
+        texts[box] = "1" if texts[box] else ""
     values, errors = _clean_gear(texts)
     if errors:
         values = {**_last_good(before), **values}
         errors = {name: f"{text}{_meanwhile(name, values)}" for name, text in errors.items()}
-    texts["diffraction"] = "1" if texts["diffraction"] else ""
+    panels, wrong = read_panels(texts)
+    errors |= wrong
     setup = Setup(
         values["focal_length_mm"],
         values["f_number"],
@@ -133,19 +163,36 @@ def read_scene(
         diffraction=bool(texts["diffraction"]),
     )
     system = values["units"]
-    nearest = float(nearest_focus(setup))
-    ring = None
-    if texts["ring"]:
-        try:
-            ring = _focusable(read_length(texts["ring"], system, measures), nearest, system)
-        except ValidationError as error:
-            errors["ring"] = " ".join(error.messages)
-    camera = None
+    in_use = who.in_use(texts)
+    closest = float(nearest_focus(setup))
+    if in_use.lens is not None and in_use.lens.closest_mm and in_use.attachment is None:
+        closest = max(closest, in_use.lens.closest_mm)
+    ring = camera = None
+    moved = 0.0
     try:
-        camera = _camera(texts, values, system, measures)
+        ring = _ring(texts["ring"], setup, closest, system, who.measures)
+    except ValidationError as error:
+        errors["ring"] = " ".join(error.messages)
+    try:
+        camera = _camera(texts, values, system, who.measures)
     except ValidationError as error:
         errors["camera_height"] = " ".join(error.messages)
-    rows = _read_rows(data, _Reader(system, nearest, measures))
+    try:
+        moved = _moved(texts["moved"], system, who.measures)
+    except ValidationError as error:
+        errors["moved"] = " ".join(error.messages)
+    reader = Reader(
+        system=system,
+        focal_length=values["focal_length_mm"],
+        frame_height=_sides(texts, values)[0],
+        closest=closest,
+        measures=who.measures,
+        judging=who.judging,
+        camera=camera,
+        moved=moved,
+        look=values["look"] or "",
+    )
+    rows = read_rows(data, reader)
     scene = Scene(
         setup=setup,
         format=values["format"],
@@ -155,14 +202,55 @@ def read_scene(
         camera=camera,
         marks=tuple(row.mark for row in rows if row.mark is not None),
         system=system,
+        look=values["look"] or Look.EVERYTHING,
+        choose=values["choose"] or Choose.FIXED,
+        closest=closest,
+        apertures=in_use.apertures(values["focal_length_mm"]),
     )
-    assumed = frozenset(GEAR.keys() - given.keys() - _NEVER_ASSUMED)
-    return Reading(scene, texts, errors, assumed, rows)
+    assumed = frozenset(_ASSUMED - given.keys())
+    return Reading(scene, texts, errors, assumed, rows, panels, in_use, reader)
 
 
-_CAMERA = ("camera_height", "tilt_deg", "upright")
-_NEVER_ASSUMED = {"ring", "lens", "units", "place", "diffraction", *_CAMERA}
+_ASSUMED = frozenset(("format", "pixels_across", "focal_length_mm", "f_number", "circle_mm"))
+"""What every scene needs and a link may lack."""
 _CAMERA_HEIGHT_MM = (10.0, 100_000.0)
+_FARTHEST_MOVE_MM = 1e7
+
+
+def _ring(
+    text: str, setup: Setup, closest: float, system: str, measures: units.Measures
+) -> float | None:
+    if not text:
+        return None
+    ring = read_length(text, system, measures)
+    nearest = float(nearest_focus(setup))
+    if ring < nearest:
+        raise ValidationError(
+            f"Too near: this focal length cannot focus under {units.write(nearest, system, 2)}, "
+            "four focal lengths."
+        )
+    if ring < closest * (1 - 1e-9):
+        raise ValidationError(
+            f"Too near: this lens focuses from {units.write(closest, system, 2)}."
+        )
+    return ring
+
+
+def _moved(text: str, system: str, measures: units.Measures) -> float:
+    """How far back the camera has gone, mm; forward, with a minus before it, below 0."""
+    if not text:
+        return 0.0
+    forward = text[0] in "-−–"
+    length = read_length(text[1:] if forward else text.removeprefix("+"), system, measures)
+    if length > _FARTHEST_MOVE_MM:
+        raise ValidationError("The camera moves by up to 10 km.")
+    return -length if forward else length
+
+
+def _sides(texts: Mapping[str, str], values: Mapping[str, Any]) -> tuple[float, float]:
+    """How high and how wide the frame is as held, mm."""
+    frame = values["format"]
+    return (frame.width, frame.height) if texts["upright"] else (frame.height, frame.width)
 
 
 def _camera(
@@ -174,10 +262,8 @@ def _camera(
     height = read_length(texts["camera_height"], system, measures)
     if not _CAMERA_HEIGHT_MM[0] <= height <= _CAMERA_HEIGHT_MM[1]:
         raise ValidationError("The camera stands 1 cm to 100 m above the ground.")
-    frame = values["format"]
-    sides = (frame.width, frame.height) if texts["upright"] else (frame.height, frame.width)
-    tilt = math.radians(values.get("tilt_deg") or 0.0)
-    return Camera(height, tilt, 0.0, values["focal_length_mm"], *sides)
+    tilt, slope = (math.radians(values.get(name) or 0.0) for name in ("tilt_deg", "slope_deg"))
+    return Camera(height, tilt, slope, values["focal_length_mm"], *_sides(texts, values))
 
 
 def _last_good(before: QueryDict | None) -> dict[str, Any]:
@@ -198,75 +284,6 @@ def _meanwhile(name: str, values: dict[str, Any]) -> str:
         "format": values["format"].name,
     }
     return f" Shown with {shown[name]} meanwhile." if name in shown else ""
-
-
-def _focusable(distance: float, nearest: float, system: str) -> float:
-    if distance < nearest:
-        raise ValidationError(
-            f"Too near: this focal length cannot focus under {units.write(nearest, system, 2)}, "
-            "four focal lengths."
-        )
-    return distance
-
-
-@dataclass(frozen=True, slots=True)
-class _Reader:
-    """What a distance is read with: the unit of a bare number, the nearest focus, mm, and whose
-    paces and arms they are."""
-
-    system: str
-    nearest: float
-    measures: units.Measures
-
-    def depth(self, text: str) -> float:
-        length = read_length(text, self.system, self.measures)
-        return _focusable(length, self.nearest, self.system)
-
-
-def _read_rows(data: QueryDict, reader: _Reader) -> tuple[Row, ...]:
-    names, distances = data.getlist("mark_name"), data.getlist("mark_distance")
-    roles = data.getlist("mark_role")
-    rows: list[Row] = []
-    places: dict[float, str] = {}
-    for at in range(max(len(names), len(distances))):
-        name = _clean(names[at]) if at < len(names) else ""
-        distance = _clean(distances[at]) if at < len(distances) else ""
-        role = roles[at] if at < len(roles) else Role.MUST
-        index = len(rows)
-        letter = LETTERS[index] if index < len(LETTERS) else "+"
-        if not name and not distance:
-            rows.append(Row(index, letter, "", "", Role.MUST))
-            continue
-        row = Row(index, letter, name, distance, role if role in ROLES else Role.MUST)
-        if role not in ROLES:
-            row = replace(row, note="That role is not known; taken as must be sharp.")
-        rows.append(_judged(row, reader, places))
-    while rows and rows[-1].blank:
-        rows.pop()
-    index = len(rows)
-    letter = LETTERS[index] if index < len(LETTERS) else "+"
-    return (*rows, Row(index, letter, "", "", Role.MUST))
-
-
-def _judged(row: Row, reader: _Reader, places: dict[float, str]) -> Row:
-    if row.index >= MOST_MARKS:
-        return replace(row, error=f"Only {MOST_MARKS} marks are used; this one is left out.")
-    if len(row.name) > 60:
-        return replace(row, error="That name is longer than 60 letters.")
-    try:
-        depth = reader.depth(row.distance)
-    except ValidationError as error:
-        return replace(row, error=" ".join(error.messages))
-    mark = Mark(row.letter, row.name or f"Mark {row.letter}", depth, row.role == Role.MUST)
-    if depth in places:
-        return replace(row, mark=mark, note=f"The same distance as {places[depth]}.")
-    places[depth] = mark.name
-    return replace(row, mark=mark)
-
-
-def _clean(text: str) -> str:
-    printable = "".join(c for c in text if c.isprintable())
-    return printable.strip()[: _TEXT_LIMIT * 2]
 
 
 class PlanForm(forms.Form):

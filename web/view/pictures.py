@@ -75,7 +75,10 @@ def finder(answer: Answer) -> viewfinder.Viewfinder | None:
         focus=answer.ring.focus,
         near=math.nan if sharp.empty else float(sharp.near),
         far=math.nan if sharp.empty else float(sharp.far),
-        marks=[viewfinder.Standing(v.mark.letter, v.mark.depth, v.word) for v in answer.verdicts],
+        marks=[
+            viewfinder.Standing(v.mark.letter, v.mark.depth, v.word, v.mark.rise, v.mark.at)
+            for v in answer.verdicts
+        ],
     )
 
 

@@ -13,6 +13,17 @@ from web.people.owners import copies, moves
 from web.view.forms import scene_query
 from web.view.models import Plan, PlanMark
 from web.view.reading import Reading
+from web.view.sample import FOLDED
+
+_COLUMNS = {
+    "how": "how",
+    "error": "error_text",
+    "share": "share_text",
+    "stands": "stands_text",
+    "at": "at_text",
+    "speed": "speed_text",
+}
+"""Where what is said of a mark is kept, in the order of ``SAID_OF_A_MARK``."""
 
 UNDO_FOR = timedelta(days=30)
 """How long a deleted plan can be put back."""
@@ -32,10 +43,23 @@ def query_of(plan: Plan) -> QueryDict:
         "camera_height": plan.camera_height_text,
         "tilt_deg": plan.tilt_text,
         "upright": "1" if plan.upright else "",
+        "slope_deg": plan.slope_text,
+        "moved": plan.moved_text,
+        "look": plan.look,
+        "choose": plan.choose,
         "ring": plan.ring_text,
         "units": plan.units,
     }
-    marks = ((mark.name, mark.distance_text, mark.role) for mark in plan.marks.all())
+    gear |= {name: str(plan.folded[name]) for name in FOLDED if name in plan.folded}
+    marks = (
+        (
+            mark.name,
+            mark.distance_text,
+            mark.role,
+            *(getattr(mark, column) for column in _COLUMNS.values()),
+        )
+        for mark in plan.marks.all()
+    )
     return scene_query(gear, marks)
 
 
@@ -70,13 +94,25 @@ def save(
     plan.camera_height_text = reading.linked_camera_height
     plan.tilt_text = reading.texts["tilt_deg"]
     plan.upright = bool(reading.texts["upright"])
+    plan.slope_text = reading.texts["slope_deg"]
+    plan.moved_text = reading.linked_moved
+    plan.look, plan.choose = scene.look, scene.choose
+    plan.folded = {name: reading.texts[name] for name in FOLDED if reading.texts[name]}
     plan.ring_text = reading.linked_ring
     plan.units = scene.system
     plan.save()
     plan.marks.all().delete()
     kept = [row for row in reading.rows if not row.blank]
     PlanMark.objects.bulk_create(
-        PlanMark(plan=plan, position=at, name=row.name, distance_text=row.linked, role=row.role)
+        PlanMark(
+            plan=plan,
+            position=at,
+            name=row.name,
+            distance_text=row.linked,
+            role=row.role,
+            **{column: getattr(row, name) for name, column in _COLUMNS.items()}
+            | {"stands_text": row.linked_stands},
+        )
         for at, row in enumerate(kept)
     )
     return plan

@@ -7,38 +7,20 @@ from dataclasses import dataclass, replace
 from urllib.parse import urlencode
 
 from optics import units
+from web.bag.hand import InUse
+from web.view.panels import Panels
+from web.view.rows import Reader, renumbered
 from web.view.sample import GEAR
-from web.view.scenes import Mark, Ring, Scene
+from web.view.scenes import Ring, Scene
+from web.view.typed import SAID_OF_A_MARK, Row
 
 _SAID_EMPTY = ("lens", "pixels_across", "camera_height")
 """Fields that mean something when empty, and so stand in a link even then."""
 
 
-@dataclass(frozen=True, slots=True)
-class Row:
-    """One mark as typed. ``error`` leaves it out of the answer, ``note`` does not."""
-
-    index: int
-    letter: str
-    name: str
-    distance: str
-    role: str
-    error: str = ""
-    note: str = ""
-    mark: Mark | None = None
-
-    @property
-    def linked(self) -> str:
-        """The distance as a link says it: as typed, but paces and arms, which are one's own, in
-        metres."""
-        if self.mark is not None and units.in_own_measures(self.distance):
-            return units.write(self.mark.depth, units.METRES, 4)
-        return self.distance
-
-    @property
-    def blank(self) -> bool:
-        """The empty row that waits for the next mark."""
-        return not self.name and not self.distance
+_USUAL = {"look": "everything", "choose": "fixed"}
+"""What a link need not say."""
+_PLAIN = Row(0, "")
 
 
 @dataclass(frozen=True, slots=True)
@@ -63,11 +45,14 @@ class Reading:
     errors: dict[str, str]
     assumed: frozenset[str]
     rows: tuple[Row, ...]
+    panels: Panels
+    in_use: InUse
+    reader: Reader
 
     @property
     def valid(self) -> bool:
         """Whether everything typed could be used."""
-        return not self.errors and not any(row.error for row in self.rows)
+        return not self.errors and not any(row.error_says for row in self.rows)
 
     @property
     def gear_query(self) -> str:
@@ -80,17 +65,25 @@ class Reading:
             **self.texts,
             "ring": self.linked_ring,
             "camera_height": self.linked_camera_height,
+            "moved": self.linked_moved,
         }
         pairs = [
             (name, texts[name])
             for name in GEAR
-            if texts[name] or name in ("lens", "pixels_across", "camera_height")
+            if (texts[name] and texts[name] != _USUAL.get(name)) or name in _SAID_EMPTY
         ]
-        for row in self.rows:
-            if not row.blank:
-                pairs.append(("mark_name", row.name))
-                pairs.append(("mark_distance", row.linked))
-                pairs.append(("mark_role", row.role))
+        told = [row for row in self.rows if not row.blank]
+        more = [
+            name
+            for name in SAID_OF_A_MARK
+            if any(getattr(row, name) != getattr(_PLAIN, name) for row in told)
+        ]
+        for row in told:
+            pairs.append(("mark_name", row.name))
+            pairs.append(("mark_distance", row.linked))
+            pairs.append(("mark_role", row.role))
+            said = replace(row, stands=row.linked_stands)
+            pairs.extend((f"mark_{name}", getattr(said, name)) for name in more)
         return urlencode(pairs, safe="/'")
 
     @property
@@ -108,6 +101,14 @@ class Reading:
             return units.write(camera.height, units.METRES, 4)
         return self.texts["camera_height"]
 
+    @property
+    def linked_moved(self) -> str:
+        """How far the camera went, as a link says it; see ``Row.linked``."""
+        if self.reader.moved and units.in_own_measures(self.texts["moved"]):
+            sign = "-" if self.reader.moved < 0 else ""
+            return sign + units.write(abs(self.reader.moved), units.METRES, 4)
+        return self.texts["moved"]
+
     def with_ring(self, ring: Ring) -> Reading:
         """The same scene with the ring set by hand."""
         text = units.write(ring.focus, self.scene.system, ring.figures)
@@ -124,24 +125,50 @@ class Reading:
     def messages(self) -> list[Message]:
         """What there is to say, beside which field or mark."""
         said = [Message(name, text, wrong=True) for name, text in self.errors.items()]
+        said += [Message(name, text, wrong=False) for name, text in self._cautions.items()]
         for row in self.rows:
-            if row.error or row.note:
-                said.append(Message(f"mark-{row.index}", row.error or row.note, bool(row.error)))
+            text = row.error_says or row.note
+            if text:
+                said.append(Message(f"mark-{row.index}", text, bool(row.error_says)))
         return said
 
     @property
     def notes(self) -> dict[str, str]:
         """What is assumed, by field name."""
-        return dict.fromkeys(self.assumed, "Not in the link: assumed.")
+        return dict.fromkeys(self.assumed, "Not in the link: assumed.") | self._cautions
+
+    @property
+    def _cautions(self) -> dict[str, str]:
+        has = self.scene.apertures
+        typed = float(self.scene.setup.f_number)
+        fits = has[0] * 0.97 <= typed <= has[-1] * 1.03
+        if self.in_use.lens is None or fits or "f_number" in self.errors:
+            return {}
+        return {"f_number": f"This lens goes from f/{has[0]:g} to f/{has[-1]:g}."}
+
+    @property
+    def renumbered(self) -> Reading:
+        """The same scene with the distances as they are from where the camera now stands."""
+        rows = tuple(renumbered(row, self.reader) for row in self.rows)
+        return replace(self, rows=rows, texts={**self.texts, "moved": ""})
 
     def in_units(self, system: str) -> Reading:
         """The same scene read in other units: bare numbers get the unit they were typed in."""
         if system == self.texts["units"]:
             return self
         old = self.scene.system
-        rows = tuple(replace(row, distance=_with_unit(row.distance, old)) for row in self.rows)
-        texts = {**self.texts, "units": system, "ring": _with_unit(self.texts["ring"], old)}
-        return replace(self, texts=texts, rows=rows)
+        rows = tuple(
+            replace(
+                row,
+                distance=_with_unit(row.distance, old),
+                stands=_with_unit(row.stands, old),
+                speed=_with_unit(row.speed, f"{old}/s"),
+            )
+            for row in self.rows
+        )
+        lengths = ("ring", "camera_height", "moved")
+        said = {name: _with_unit(self.texts[name], old) for name in lengths}
+        return replace(self, texts={**self.texts, **said, "units": system}, rows=rows)
 
 
 def _with_unit(text: str, system: str) -> str:

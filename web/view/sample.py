@@ -17,6 +17,14 @@ GEAR = {
     "ring": "",
     "units": "m",
 }
+FOLDED = (
+    "focus_by", "box", "box_at", "overlap", "bracket", "pause", "keep",
+    "metered_f", "metered_time", "metered_iso", "iso", "time", "nd",
+    "held", "steady", "leaves", "dusk", "trial_soft", "trial_sharp",
+)  # fmt: skip
+"""The fields of the folded panels (``panels.READERS``)."""
+GEAR |= dict.fromkeys(("slope_deg", "moved", "look", "choose", *FOLDED), "")
+"""Empty, each of these means its usual."""
 MARKS = (
     ("Slate slab", "1.3 m", "must"),
     ("Winch wheel", "4.2 m", "must"),

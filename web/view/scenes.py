@@ -4,31 +4,66 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
+from enum import StrEnum
 
 from optics import Setup, marks, schools
+from optics.aperture import THIRDS
 from optics.camera import Camera
 from optics.formats import Format
 
 INFINITY_MARGIN = 1.5
 """How many times smaller than the circle infinity's blur is to be, for *infinity with a margin*."""
 
-USUAL_DEPTH_ERROR = 0.05
-"""How far a depth may be off, as a share: a mark that holds only without it is called *just*."""
+SKY = math.inf
+"""The rise of a mark that stands on no ground."""
+
+
+class Wish(StrEnum):
+    """What a mark is asked to be, once the look wished for is counted in."""
+
+    SHARP = "must"
+    NICE = "nice"
+    FREE = "may_go"
+    FALLS = "falls"
+    """Would have to be sharp, but falls off naturally from the subject in the look wished for."""
+    SOFT = "fall_soft"
+    SMEAR = "smear"
 
 
 @dataclass(frozen=True, slots=True)
 class Mark:
-    """Something in the scene. ``depth``: mm from the sensor. ``must``: it must be sharp."""
+    """Something in the scene.
+
+    ``depth``  mm from the sensor, with the camera where it now stands.
+    ``wish``   what it is asked to be.
+    ``error``  how far off the depth may be, mm to either side.
+    ``rise``   mm above the ground; ``SKY`` for what stands on none.
+    ``at``     where in the frame it was put, shares from the left and from below; None: not put.
+    ``speed``  mm/s; 0 for what keeps still, None where nobody said.
+    """
 
     letter: str
     name: str
     depth: float
-    must: bool
+    wish: Wish
+    error: float = 0.0
+    rise: float = 0.0
+    at: tuple[float, float] | None = None
+    speed: float | None = None
+
+    @property
+    def must(self) -> bool:
+        """Whether it must be sharp."""
+        return self.wish is Wish.SHARP
 
 
 @dataclass(frozen=True, slots=True)
 class Scene:
-    """All that an answer depends on. ``ring``: mm, as set by hand, or None for the computed."""
+    """All that an answer depends on. ``ring``: mm, as set by hand, or None for the computed.
+
+    ``closest``: the nearest that what is in hand focuses, mm; never under four focal lengths.
+    ``apertures``: the f-numbers it can be set to, rising. ``choose``: who chooses among them.
+    """
 
     setup: Setup
     format: Format
@@ -38,6 +73,20 @@ class Scene:
     marks: tuple[Mark, ...]
     system: str
     camera: Camera | None = None
+    look: str = "everything"
+    closest: float = 0.0
+    choose: str = "fixed"
+    apertures: tuple[float, ...] = THIRDS.names
+
+    @property
+    def must(self) -> tuple[Mark, ...]:
+        """The marks that must be sharp."""
+        return tuple(mark for mark in self.marks if mark.must)
+
+    @property
+    def natural(self) -> bool:
+        """Whether a natural fall-off from the subject is the look wished for."""
+        return self.look == "subject"
 
 
 @dataclass(frozen=True, slots=True)
@@ -59,7 +108,9 @@ def core_scene(scene: Scene) -> schools.Scene:
     )
 
 
+_CORE_WISH = {Wish.SHARP: marks.Wish.SHARP, Wish.SOFT: marks.Wish.SOFT}
+
+
 def unsure(mark: Mark) -> marks.Mark:
-    """A mark as the core judges it: its depth may be off by the usual share."""
-    unsure = mark.depth * USUAL_DEPTH_ERROR if math.isfinite(mark.depth) else 0.0
-    return marks.Mark(mark.depth, unsure, marks.Wish.SHARP if mark.must else marks.Wish.FREE)
+    """A mark as the core judges it."""
+    return marks.Mark(mark.depth, mark.error, _CORE_WISH.get(mark.wish, marks.Wish.FREE))

@@ -5,40 +5,16 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
-from optics import (
-    aperture,
-    depth,
-    diffraction,
-    marks,
-    placement,
-    schools,
-    settable,
-    standards,
-)
-from optics.lens import nearest_focus
-from web.view.scenes import Mark, Ring, Scene, core_scene, unsure
+from optics import aperture, depth, diffraction, marks, placement, settable, standards
+from web.view import choosing, placing
+from web.view.placing import Verdict
+from web.view.scenes import Ring, Scene, Wish
 
 HOLDS, JUST, SOFT = marks.Word.HOLDS, marks.Word.JUST, marks.Word.SOFT
 
-UNPLACED_TOLERANCE = 0.01
-"""How far a setting may be rounded when no setting holds all: a share of its distance."""
-SMALLEST_APERTURE = 32.0
-"""No aperture smaller than this is proposed: few lenses have one, and all soften there."""
 USUAL_NEAR_IN_FOCAL_LENGTHS = 40.0
 LEGIBLE_BAND = 0.03
 """A band narrower than this share of the axis cannot be read, and the axis is fitted to it."""
-
-
-@dataclass(frozen=True, slots=True)
-class Verdict:
-    """How a mark fares. ``blur``: mm on the sensor; ``circles``: the same in standards."""
-
-    mark: Mark
-    blur: float
-    circles: float
-    pixels: float | None
-    at_subject: float
-    word: str
 
 
 @dataclass(frozen=True, slots=True)
@@ -59,22 +35,34 @@ class Answer:
     """
 
     scene: Scene
-    ring: Ring
+    chosen: choosing.Chosen
+    settings: tuple[Ring, ...]
     computed: Ring
     by_hand: bool
     exact: depth.Limits
     sharp: settable.Span | None
     window: settable.Span | None
+    exact_window: depth.Window | None
     inside_window: bool
     kept: tuple[str, ...]
     verdicts: tuple[Verdict, ...]
     remedy: Remedy | None
     hyperfocal: float
     widest_print: float
-    ends: tuple[float, float] | None
+    ends: placing.Ends | None
     equal_ends: float | None
     why_not: str = ""
     """Why the chosen way of placing focus has no answer here; the ends are used in its place."""
+
+    @property
+    def ring(self) -> Ring:
+        """Where the ring goes; of several frames, the nearest."""
+        return self.settings[0]
+
+    @property
+    def more_frames(self) -> tuple[Ring, ...]:
+        """The settings of the frames after the first."""
+        return self.settings[1:]
 
     @property
     def textbook_hyperfocal(self) -> float:
@@ -93,7 +81,7 @@ class Answer:
     @property
     def two_ends(self) -> bool:
         """Whether there is a nearest and another, farthest, mark that must be sharp."""
-        return self.ends is not None and self.ends[0] < self.ends[1]
+        return self.ends is not None and self.ends.near < self.ends.far
 
     @property
     def circles_at_equal_ends(self) -> float | None:
@@ -102,7 +90,7 @@ class Answer:
             return None
         setup = self.scene.setup
         worst = aperture.worst_total_blur if setup.diffraction else placement.worst_blur
-        return worst(setup, *self.ends, self.equal_ends) / float(setup.coc)
+        return worst(setup, self.ends.near, self.ends.far, self.equal_ends) / float(setup.coc)
 
     @property
     def failing(self) -> tuple[Verdict, ...]:
@@ -122,7 +110,30 @@ class Answer:
     @property
     def let_go(self) -> tuple[str, ...]:
         """The letters of marks that may go soft, and do."""
-        return tuple(v.mark.letter for v in self.verdicts if not v.mark.must and v.word == SOFT)
+        return self._letters(Wish.FREE, SOFT)
+
+    @property
+    def falling_off(self) -> tuple[str, ...]:
+        """Those that fall off softly from the subject, as wished."""
+        return self._letters(Wish.FALLS, SOFT)
+
+    @property
+    def nice_lost(self) -> tuple[str, ...]:
+        """Those that would have been nice to have sharp, and are not."""
+        return self._letters(Wish.NICE, SOFT)
+
+    def _letters(self, wish: Wish, word: str) -> tuple[str, ...]:
+        return tuple(v.mark.letter for v in self.verdicts if v.mark.wish is wish and v.word == word)
+
+    @property
+    def soft_as_wished(self) -> tuple[str, ...]:
+        """Those that should fall soft, and do."""
+        return tuple(v.mark.letter for v in self.verdicts if v.mark.wish is Wish.SOFT and v.met)
+
+    @property
+    def too_sharp(self) -> tuple[str, ...]:
+        """Those that should fall soft, and do not fall soft enough."""
+        return tuple(v.mark.letter for v in self.verdicts if v.mark.wish is Wish.SOFT and not v.met)
 
     @property
     def soft_at_infinity(self) -> bool:
@@ -144,118 +155,56 @@ class Answer:
 
 
 def answer(scene: Scene) -> Answer:
-    """Place the focus, say how far it may be off, and judge every mark."""
-    ends = _ends(scene)
-    hyperfocal = float(depth.hyperfocal(scene.setup))
-    equal_ends = placement.between(scene.setup, *ends) if ends else None
-    # With no marks, infinity is what is kept.
-    infinity = depth.Window(hyperfocal, math.inf)
-    window = depth.focus_window(scene.setup, *ends) if ends else infinity
-    middle, why_not = _placed(scene, equal_ends, hyperfocal)
-    computed = _rounded(scene, middle, window)
-    ring = computed
-    if scene.ring is not None:
-        ring = Ring(scene.ring, settable.FINE)
-    exact = depth.limits(scene.setup, ring.focus)
-    verdicts = _verdicts(scene, ring.focus)
-    held = window is not None and window.nearest <= ring.focus <= window.farthest
-    needs_remedy = ends is not None and any(v.mark.must and v.word == SOFT for v in verdicts)
+    """Choose the aperture, place the focus, say how far it may be off, and judge every mark."""
+    chosen = choosing.choose(scene)
+    scene = placing.at_aperture(scene, chosen.f_number)
+    placed = placing.place(scene)
+    settings = placing.taken(scene, placed)
+    rings = tuple(ring.focus for ring in settings)
+    verdicts = placing.verdicts(scene, rings)
+    exact = depth.limits(scene.setup, rings[0])
+    if len(rings) > 1:
+        exact = depth.Limits(exact.near, depth.limits(scene.setup, rings[-1]).far)
+    window = placed.window
+    held = window is not None and window.nearest <= rings[0] <= window.farthest
+    lost = any(v.mark.must and v.word == SOFT for v in verdicts)
     return Answer(
         scene=scene,
-        ring=ring,
-        computed=computed,
+        chosen=chosen,
+        settings=settings,
+        computed=placed.settings[0],
         by_hand=scene.ring is not None,
         exact=exact,
         sharp=None
         if exact.empty
         else settable.inside(float(exact.near), float(exact.far), scene.system),
         window=settable.inside(window.nearest, window.farthest, scene.system) if window else None,
+        exact_window=window,
         inside_window=held,
-        kept=tuple(mark.letter for mark in scene.marks if mark.must),
+        kept=tuple(mark.letter for mark in scene.must),
         verdicts=verdicts,
-        remedy=_remedy(scene, ends, equal_ends, window) if ends and needs_remedy else None,
-        hyperfocal=hyperfocal,
+        remedy=_remedy(scene, placed) if lost else None,
+        hyperfocal=placed.hyperfocal,
         widest_print=standards.widest_print(float(scene.setup.coc), scene.format),
-        ends=ends,
-        equal_ends=equal_ends,
-        why_not=why_not,
+        ends=placed.ends,
+        equal_ends=placed.equal,
+        why_not=placed.why_not,
     )
 
 
-@dataclass(frozen=True, slots=True)
-class _Middle:
-    """Where a way of placing focus wants the ring, mm, and whether it may only be farther."""
-
-    focus: float
-    or_farther: bool = False
-
-
-def _placed(scene: Scene, equal_ends: float | None, hyperfocal: float) -> tuple[_Middle, str]:
-    """The chosen way's focus; where it has none, that of the ends or of infinity, and why."""
-    school = schools.School(scene.place)
-    usual = _Middle(hyperfocal, or_farther=True)
-    if equal_ends is not None:
-        usual = _Middle(equal_ends)
-    if school is schools.School.HYPERFOCAL:
-        return _Middle(hyperfocal, or_farther=True), ""
-    if school is schools.School.BETWEEN:
-        return usual, ""
-    placed = schools.place(core_scene(scene), school)
-    if placed.focus is None:
-        return usual, placed.why_not
-    return _Middle(placed.focus, or_farther=school is schools.School.INFINITY), ""
-
-
-def _ends(scene: Scene) -> tuple[float, float] | None:
-    depths = [mark.depth for mark in scene.marks if mark.must]
-    return (min(depths), max(depths)) if depths else None
-
-
-def _rounded(scene: Scene, middle: _Middle, window: depth.Window | None) -> Ring:
-    """The setting of the chosen way, rounded so that a hand can set it and still be right."""
-    focus = middle.focus
-    if middle.or_farther:
-        setting = settable.within(focus, focus, math.inf, scene.system)
-    elif window is not None and window.holds(focus):
-        setting = settable.within(focus, window.nearest, window.farthest, scene.system)
-    else:
-        least = float(nearest_focus(scene.setup))
-        near, far = focus * (1 - UNPLACED_TOLERANCE), focus * (1 + UNPLACED_TOLERANCE)
-        setting = settable.within(focus, max(near, min(least, far)), far, scene.system)
-    return Ring(setting.focus, setting.figures)
-
-
-def _verdicts(scene: Scene, focus: float) -> tuple[Verdict, ...]:
-    judged = marks.judge(
-        scene.setup,
-        [unsure(mark) for mark in scene.marks],
-        focus,
-        marks.Look(scene.format, scene.pixels_across),
-    )
-    return tuple(
-        Verdict(mark, found.blur, found.circles, found.pixels, found.at_subject, found.word)
-        for mark, found in zip(scene.marks, judged, strict=True)
-    )
-
-
-def _remedy(
-    scene: Scene,
-    ends: tuple[float, float],
-    equal_ends: float | None,
-    window: depth.Window | None,
-) -> Remedy:
-    """What would hold everything: another setting if there is one, else another aperture."""
-    if window is not None:
-        between = _rounded(scene, _Middle(equal_ends or math.inf), window)
+def _remedy(scene: Scene, placed: placing.Placed) -> Remedy:
+    """What would hold everything: another setting if there is one, else another aperture that the
+    lens has, the widest of them."""
+    ends = placed.ends
+    assert ends is not None
+    if placed.window is not None:
+        between = placing.rounded(scene, placing.between(scene, ends), placed.window)
         return Remedy(f_number=float(scene.setup.f_number), ring=between)
-    if math.isnan(float(depth.limits(scene.setup, ends[0]).near)):  # too far closed: open it
-        wider = aperture.THIRDS.from_to(aperture.WIDEST, float(scene.setup.f_number))
-        held = aperture.holding(scene.setup, *ends, reversed(wider))
-        return Remedy(f_number=held[0].f_number if held else None, ring=None)
-    needed = aperture.widest_holding(scene.setup, *ends)
-    settable_one = aperture.next_settable(needed) if needed else None
-    usual = settable_one is not None and settable_one <= SMALLEST_APERTURE
-    return Remedy(f_number=settable_one if usual else None, ring=None)
+    too_closed = math.isnan(float(depth.limits(scene.setup, max(ends.near, scene.closest)).near))
+    for f_number in reversed(scene.apertures) if too_closed else scene.apertures:
+        if placing.window_for(placing.at_aperture(scene, f_number), ends) is not None:
+            return Remedy(f_number=f_number, ring=None)
+    return Remedy(f_number=None, ring=None)
 
 
 def interest(result: Answer) -> tuple[float, ...]:

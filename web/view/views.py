@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from functools import partial
 from typing import Any
 from urllib.parse import urlsplit
 
@@ -19,8 +20,8 @@ from web.people.owners import OwnedRequest, find, writer
 from web.ui.templatetags import format
 from web.view import pictures, turning, usecases
 from web.view import plans as plan_store
-from web.view.forms import PlanForm, is_scene, read_scene, scene_query
-from web.view.models import Place, Plan
+from web.view.forms import Asker, PlanForm, is_scene, read_scene, scene_query
+from web.view.models import Choose, Look, Place, Plan
 from web.view.reading import Reading
 from web.view.sample import GEAR, MARKS
 from web.view.sample import NAME as SAMPLE_NAME
@@ -39,7 +40,14 @@ PLACES = (
     (Place.SUBJECT, Place.SUBJECT.label, "the first mark; let the rest fall away"),
     (Place.THIRD_UP, Place.THIRD_UP.label, "the ground a third of the way up"),
     (Place.INFINITY, Place.INFINITY.label, "far detail first"),
+    (Place.FRAMES, Place.FRAMES.label, "as few as cover the ends"),
 )
+_APERTURE_CAPTIONS: dict[str, str] = {
+    Choose.FIXED: "Aperture",
+    Choose.WIDEST: "Widest that holds",
+    Choose.SHARPEST: "Sharpest aperture",
+    Choose.SOFTENS: "Soft where it should",
+}
 FOLDS = ["fold-ways", "fold-frame", "fold-working", "fold-table"]
 MEND_FIRST = "Not saved yet: something below needs mending first."
 CHANGED_MEANWHILE = (
@@ -56,7 +64,7 @@ def page(request: HtmxHttpRequest, plan_id: int | None = None) -> HttpResponse:
     data: QueryDict = request.GET
     if not is_scene(data):
         data = _opening(request.owner) if plan is None else plan_store.query_of(plan)
-    reading = read_scene(data, _query_before(request), _measures(request, data))
+    reading = read_scene(data, _query_before(request), _asker(request))
     if (system := request.GET.get("read_in")) in units.SYSTEMS:
         return redirect(f"{request.path}?{reading.in_units(system).query()}")
     if not request.htmx or request.htmx.history_restore_request:
@@ -65,10 +73,14 @@ def page(request: HtmxHttpRequest, plan_id: int | None = None) -> HttpResponse:
         context = _context(request, reading, plan) | _page_context(request, reading, name, plan)
         return render(request, "view/page.html", context)
     reading, moving = _moved(request, reading)
+    if renumber := "renumber" in request.GET and reading.valid:
+        reading = reading.renumbered
+        reading = read_scene(QueryDict(reading.query()), None, _asker(request))
     axis = pictures.axis_from(
         request.GET.get("axis_near_mm", ""), request.GET.get("axis_far_mm", "")
     )
     context = _context(request, reading, plan, axis if moving else None)
+    context["renumber"] = renumber
     response = render(request, "view/fragment.html", context)
     follow = reading.valid and not moving
     response["HX-Replace-Url"] = f"{request.path}?{reading.query()}" if follow else "false"
@@ -80,7 +92,7 @@ def save(request: HtmxHttpRequest, plan_id: int | None = None) -> HttpResponse:
     """Keep the scene under a name, and go to it; or the page again, saying what is wrong."""
     plan = _plan(request.owner, plan_id)
     state = QueryDict(request.POST.get("state", ""))
-    reading = read_scene(state, measures=_measures(request, state))
+    reading = read_scene(state, who=_asker(request))
     form = PlanForm(request.POST)
     if form.is_valid() and reading.valid:
         owner = writer(request)
@@ -142,15 +154,10 @@ def _plan(owner: Owner, plan_id: int | None) -> Plan | None:
     return None if plan_id is None else find(Plan, owner, plan_id, NO_SUCH_PLAN)
 
 
-def _measures(request: OwnedRequest, data: QueryDict) -> units.Measures:
-    """The asker's own measures; looked up only if a distance is in them."""
-    texts = (
-        *data.getlist("mark_distance"),
-        data.get("ring") or "",
-        data.get("camera_height") or "",
-    )
-    own = any(units.in_own_measures(str(text)) for text in texts)
-    return request.owner.measures if own else units.USUAL
+def _asker(request: OwnedRequest) -> Asker:
+    """Who asks, with their own measures and what they have in hand."""
+    owner = request.owner
+    return Asker(owner.measures, owner.judgement_error, partial(hand.in_use, owner))
 
 
 def _opening(owner: Owner) -> QueryDict:
@@ -209,9 +216,10 @@ def _context(
         "sightlines": pictures.sightlines(answer, sizes, axis),
         "unfolded": unfolded,
         "finder": pictures.finder(answer) if "fold-frame" in unfolded else None,
-        "ways": all_ways(reading.scene) if "fold-ways" in unfolded else (),
+        "ways": all_ways(answer.scene) if "fold-ways" in unfolded else (),
         "ring_text": format.reading(answer.ring, system),
-        "aperture_text": format.f_number(float(reading.scene.setup.f_number)),
+        "aperture_text": format.f_number(float(answer.scene.setup.f_number)),
+        "aperture_caption": _APERTURE_CAPTIONS[answer.scene.choose],
         "sharp_text": format.placed(answer.sharp, system) if answer.sharp else "nowhere",
         "rows": _rows(reading, answer),
         "plan": plan,
@@ -232,18 +240,19 @@ def _page_context(
     request: HtmxHttpRequest, reading: Reading, name: str, plan: Plan | None
 ) -> dict[str, Any]:
     in_hand = hand.hand(request.owner, reading.texts)
-    apertures = in_hand.apertures(float(reading.scene.setup.focal_length))
     return {
         "hand": in_hand,
         "name": name,
         "formats": _formats(reading),
         "places": PLACES,
         "place_now": reading.scene.place,
+        "looks": Look.choices,
+        "apertures_by": Choose.choices,
         "notes": reading.notes,
         "screen": "view",
         "new_path": f"{reverse('view:page')}?{reading.gear_query}",
         "save_path": reverse("view:save_plan", args=[plan.pk]) if plan else reverse("view:save"),
-        "engraved": [units.significant(n, 3) for n in apertures],
+        "engraved": [units.significant(n, 3) for n in reading.scene.apertures],
     }
 
 

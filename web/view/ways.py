@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from optics import schools
+from web.view.models import Place
 from web.view.scenes import Scene, core_scene
 
 
@@ -17,6 +18,7 @@ class Way:
     """
 
     school: str
+    can_be_chosen: bool
     chosen: bool
     settings: tuple[float, ...]
     lost: tuple[str, ...]
@@ -31,11 +33,15 @@ def ways(scene: Scene) -> tuple[Way, ...]:
     """Every way of placing focus, with what it holds and costs here."""
     letters = [mark.letter for mark in scene.marks]
     found = []
-    for placed in schools.compare(core_scene(scene)):
+    core = core_scene(scene)
+    for placed in schools.compare(core):
+        if placed.focus is not None and placed.focus < scene.closest and len(placed.settings) == 1:
+            placed = schools.at_setting(core, scene.closest, placed.school)
         cost = placed.cost
         found.append(
             Way(
                 school=placed.school.value,
+                can_be_chosen=placed.school.value in Place.values,
                 chosen=placed.school.value == scene.place and scene.ring is None,
                 settings=placed.settings,
                 lost=tuple(letters[at] for at in cost.lost) if cost else (),

@@ -27,6 +27,12 @@ def shape(word: str) -> SafeString:
     )
 
 
+_ASIDES = {
+    ("fall_soft", True): "<small>as wished</small>",
+    ("fall_soft", False): "<small>too sharp</small>",
+}
+
+
 @register.simple_tag
 def verdict(given: Any) -> SafeString | str:
     """A verdict: its number, its shape and its word. Nothing for a mark that has none.
@@ -37,9 +43,10 @@ def verdict(given: Any) -> SafeString | str:
         return ""
     amount = micrometres(given.blur) if given.pixels is None else f"{figures2(given.pixels)} px"
     wish = "" if given.mark.must else " optional"
+    aside = _ASIDES.get((given.mark.wish, given.met), "") if given.mark.wish == "fall_soft" else ""
     return mark_safe(
         f'<span class="verdict {given.word}{wish}"><span class="amount">{amount}</span> '
-        f"{shape(given.word)} <b>{given.word}</b></span>"
+        f"{shape(given.word)} <b>{given.word}</b>{aside}</span>"
     )
 
 

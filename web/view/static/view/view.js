@@ -196,19 +196,47 @@ document.addEventListener("alpine:init", () => {
 
     stopDown(direction) {
       const field = document.getElementById("f_number");
-      const now = Number(field.value.replace(",", "."));
+      const choose = document.getElementById("choose");
+      const now = Number(document.getElementById("aperture-now").dataset.number);
       const series = [...document.querySelectorAll("#engraved option")].map((o) => Number(o.value));
       const next = direction > 0
         ? series.find((n) => n > now)
         : series.findLast((n) => n < now);
       if (next === undefined || Number.isNaN(now)) return;
       field.value = String(next);
+      choose.value = "fixed";
       this.ask();
+    },
+
+    // The tripod ------------------------------------------------------------------------
+
+    // A step is a tenth of a metre, or half a foot, and larger once it has gone far.
+    moveTripod(event) {
+      const field = document.getElementById("moved");
+      const feet = document.querySelector("#scene [name=units]").value === "ft";
+      const now = Number.parseFloat(field.value.replace(",", ".").replace(/^[−–]/, "-")) || 0;
+      const unit = feet ? 0.5 : 0.1;
+      const far = Math.abs(now) >= 20 * unit ? 5 : 1;
+      const moved = Math.round((now / unit + Number(event.currentTarget.dataset.step) * far)) * unit;
+      field.value = moved ? `${Number(moved.toFixed(2))} ${feet ? "ft" : "m"}` : "";
+      this.ask();
+    },
+
+    renumber() {
+      if (!document.getElementById("moved").value) return;
+      const form = new FormData(this.$refs.scene);
+      form.set("renumber", "1");
+      htmx
+        .ajax("GET", this.$refs.scene.action.split("?")[0], {
+          source: "#results", target: "#results", values: form,
+        })
+        .then(() => { document.getElementById("moved").value = ""; });
     },
 
     // Marks -----------------------------------------------------------------------------
 
     typed(event) {
+      if (event.target.id === "f_number") document.getElementById("choose").value = "fixed";
       const row = event.target.closest("[data-row]");
       if (row && row === this.$refs.marks.lastElementChild && event.target.value) this.addRow();
     },
@@ -217,6 +245,8 @@ document.addEventListener("alpine:init", () => {
       const row = this.$refs.marks.lastElementChild.cloneNode(true);
       for (const input of row.querySelectorAll("input")) input.value = "";
       for (const select of row.querySelectorAll("select")) select.selectedIndex = 0;
+      row.querySelector(".more-said").classList.remove("open");
+      row.querySelector(".more").setAttribute("aria-expanded", "false");
       row.querySelector("[id^=verdict-]").replaceChildren();
       row.querySelector("[id^=message-]").replaceChildren();
       this.$refs.marks.append(row);
@@ -249,6 +279,14 @@ document.addEventListener("alpine:init", () => {
     },
 
     // Letters and ids go by the place in the list.
+    tellMore(event) {
+      const button = event.currentTarget;
+      const row = button.closest("[data-row]");
+      const open = row.querySelector(".more-said").classList.toggle("open");
+      button.setAttribute("aria-expanded", String(open));
+      if (open) row.querySelector("[name=mark_how]").focus();
+    },
+
     letterRows() {
       [...this.$refs.marks.children].forEach((row, index) => {
         const letter = String.fromCharCode(65 + Math.min(index, 25));
@@ -262,6 +300,9 @@ document.addEventListener("alpine:init", () => {
         }
         const described = row.querySelector("[aria-describedby]");
         described.setAttribute("aria-describedby", `message-mark-${index}`);
+        const more = row.querySelector(".more");
+        more.setAttribute("aria-controls", `more-${index}`);
+        more.setAttribute("aria-label", `How far and how high mark ${letter} is`);
         row.querySelector(".remove").setAttribute("aria-label", `Remove mark ${letter}`);
       });
     },
@@ -281,7 +322,7 @@ document.addEventListener("alpine:init", () => {
       } else if (event.key === "n") {
         event.preventDefault();
         this.$refs.marks.lastElementChild.querySelector("input").focus();
-      } else if (event.key >= "1" && event.key <= "5") {
+      } else if (event.key >= "1" && event.key <= "6") {
         this.$refs.scene.querySelectorAll("[name=place]")[Number(event.key) - 1].click();
       }
     },

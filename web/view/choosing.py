@@ -1,0 +1,154 @@
+"""The aperture, chosen: the widest that holds, the sharpest, or the one at which what should fall
+soft does. And all of them beside each other, for the chart.
+
+Only f-numbers that what is in hand can be set to are ever looked at, and each is judged as the
+answer would judge it: with the ring where the chosen way of placing focus puts it, rounded.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass, replace
+
+from optics import diffraction
+from optics.depth import working_f_number
+from optics.marks import Word
+from web.view.models import Choose
+from web.view.placing import Verdict, at_aperture, place, taken, verdicts
+from web.view.scenes import Scene, Wish
+
+WORTH_IT = 0.9
+"""Closing by a stop more is worth it while it makes the worst blur a tenth smaller."""
+_STOP = 2**0.5
+
+
+@dataclass(frozen=True, slots=True)
+class Tried:
+    """One aperture tried. Blurs in circles of confusion, over the marks that must be sharp, all
+    of them total, diffraction counted.
+
+    ``worst``  the largest. ``defocus``, ``waves``: its two causes on their own.
+    ``holds``, ``just``  whether every mark that must be sharp is, for sure or at its depth.
+    ``soft_enough``  whether all that should fall soft does.
+    """
+
+    f_number: float
+    ring: float
+    worst: float
+    defocus: float
+    waves: float
+    holds: bool
+    just: bool
+    soft_enough: bool
+
+
+@dataclass(frozen=True, slots=True)
+class Chosen:
+    """The aperture to set, and a sentence if it could not be what was asked for."""
+
+    f_number: float
+    says: str = ""
+
+
+def choose(scene: Scene) -> Chosen:
+    """The aperture that the scene asks for. ``scene.choose`` says how."""
+    fixed = Chosen(float(scene.setup.f_number))
+    if scene.choose == Choose.FIXED:
+        return fixed
+    if scene.choose == Choose.SOFTENS:
+        return _softening(scene)
+    if not scene.must:
+        return replace(fixed, says="Nothing must be sharp: the aperture stays as it was.")
+    if scene.choose == Choose.SHARPEST:
+        return Chosen(min(_every(scene), key=lambda one: one.worst).f_number)
+    return _widest(scene)
+
+
+def _widest(scene: Scene) -> Chosen:
+    just: float | None = None
+    for f_number in scene.apertures:
+        found = _judged(at_aperture(scene, f_number))
+        if all(v.word is Word.HOLDS for v in found):
+            return Chosen(f_number)
+        if just is None and all(v.word is not Word.SOFT for v in found):
+            just = f_number
+    if just is not None:
+        return Chosen(just, "It only just holds: no aperture covers how unsure the distances are.")
+    best = min(_every(scene), key=lambda one: one.worst)
+    return Chosen(best.f_number, "No aperture of this lens holds all of it; this comes closest.")
+
+
+def _judged(scene: Scene) -> list[Verdict]:
+    settings = tuple(ring.focus for ring in taken(scene, place(scene)))
+    return [v for v in verdicts(scene, settings) if v.mark.must]
+
+
+def _softening(scene: Scene) -> Chosen:
+    if not any(mark.wish is Wish.SOFT for mark in scene.marks):
+        return Chosen(float(scene.setup.f_number), "No mark should fall soft: give one that role.")
+    soft = [one for one in _every(scene) if one.soft_enough]
+    if not soft:
+        sentence = "Not even wide open does everything that should fall soft."
+        return Chosen(scene.apertures[0], sentence)
+    held = [one for one in soft if one.just]
+    chosen = (held or soft)[-1]
+    lost = bool(scene.must) and not held
+    return Chosen(chosen.f_number, "What must be sharp does not hold there." if lost else "")
+
+
+def _every(scene: Scene) -> list[Tried]:
+    return list(tried(scene))
+
+
+def tried(scene: Scene) -> Iterator[Tried]:
+    """Every aperture of what is in hand, widest first."""
+    circle = float(scene.setup.coc)
+    for f_number in scene.apertures:
+        at = at_aperture(scene, f_number)
+        settings = tuple(ring.focus for ring in taken(at, place(at)))
+        said = verdicts(at, settings)
+        must = [v for v in said if v.mark.must]
+        counted = verdicts(replace(at, setup=replace(at.setup, diffraction=True)), settings)
+        plain = verdicts(replace(at, setup=replace(at.setup, diffraction=False)), settings)
+        working = float(working_f_number(at.setup, settings[0]))
+        yield Tried(
+            f_number=f_number,
+            ring=settings[0],
+            worst=max((v.circles for v in counted if v.mark.must), default=0.0),
+            defocus=max((v.circles for v in plain if v.mark.must), default=0.0),
+            waves=float(diffraction.disc(working)) / circle,
+            holds=all(v.word is Word.HOLDS for v in must),
+            just=all(v.word is not Word.SOFT for v in must),
+            soft_enough=all(v.met for v in said if v.mark.wish is Wish.SOFT),
+        )
+
+
+@dataclass(frozen=True, slots=True)
+class Chart:
+    """Every aperture, and those that matter among them; None where none is it.
+
+    ``worth``: the smallest aperture that is still worth closing to.
+    """
+
+    tried: tuple[Tried, ...]
+    now: Tried
+    widest: Tried | None
+    sharpest: Tried | None
+    worth: Tried | None
+
+
+def chart(scene: Scene) -> Chart:
+    """Worst blur over aperture. ``scene``: at the aperture in force."""
+    found = tuple(tried(scene))
+    now = next(tried(replace(scene, apertures=(float(scene.setup.f_number),))))
+    sharpest = min(found, key=lambda one: one.worst) if scene.must else None
+    widest = next((one for one in found if one.holds), None)
+    worth = None
+    if sharpest is not None:
+        worth = found[0]
+        for one in found:
+            stop_before = [o for o in found if o.f_number <= one.f_number / _STOP * 1.03]
+            if stop_before and one.worst > WORTH_IT * stop_before[-1].worst:
+                break
+            worth = one
+    return Chart(found, now, widest if scene.must else None, sharpest, worth)
