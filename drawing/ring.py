@@ -37,6 +37,8 @@ class RingSize:
 
 CARD = RingSize(width=330, height=80, radius=400, spread=math.radians(40))
 """A lens on the bag's page."""
+ON_THE_LENS = RingSize(width=360, height=128, radius=330, spread=math.radians(52))
+"""A lens with its ring turned to an answer."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -52,12 +54,14 @@ class Tick:
 
 @dataclass(frozen=True, slots=True)
 class RingPicture:
-    """Paths and positions of a ring. ``index``: a line where the ring stands, or empty."""
+    """Paths and positions of a ring. ``index``: a line where the ring stands, or empty; ``window``:
+    the stretch it may stand in, or empty."""
 
     size: RingSize
     body: str
     ticks: tuple[Tick, ...]
     index: str
+    window: str = ""
 
 
 def draw(
@@ -82,16 +86,103 @@ def draw(
     )
 
 
+def turned_to(
+    size: RingSize,
+    ring: Ring,
+    closest: float,
+    focus: float,
+    window: tuple[float, float] | None,
+    system: str = units.METRES,
+    engraved: Iterable[float] = (),
+) -> RingPicture:
+    """A ring turned so that ``focus`` (mm) stands under the index, at the top of the arc.
+
+    What has been turned out of the picture is left out. ``window``: nearest and farthest of where
+    the ring may stand, mm; None for nowhere.
+    """
+    place = _Placed(size, ring, closest, focus)
+    wanted = sorted(set(engraved) or {closest, *RINGS[system], math.inf})
+    seen = [d for d in wanted if d >= closest * (1 - 1e-9) and abs(place.share(d) - 0.5) < _SEEN]
+    start, end = (max(min(place.share(d), 0.5 + _SEEN), 0.5 - _SEEN) for d in (closest, math.inf))
+    marked = ""
+    if window is not None:
+        near, far = (min(max(place.share(d), start), end) for d in window)
+        marked = place.band(near, far, 3.0, -3.0, margin=0.002)
+    return RingPicture(
+        size=size,
+        body=place.band(start, end, 0.0, -_THICK),
+        ticks=tuple(place.ticks(seen, system)),
+        index=place.line(0.5, -22.0, _THICK + 4.0),
+        window=marked,
+    )
+
+
+_SEEN = 0.46
+"""Of the spread, to either side of the index: what of a turned ring is in the picture."""
+
+
+@dataclass(frozen=True, slots=True)
+class Dial:
+    """A tab on a clock face seen from behind the camera, in a square of ``size`` px.
+
+    ``hours``: the twelve strokes; ``tab``: the line of the tab; ``window``: the arc it may stand
+    in, or empty; ``x``, ``y``: the end of the tab.
+    """
+
+    size: float
+    radius: float
+    hours: str
+    tab: str
+    window: str
+    x: float
+    y: float
+
+    @property
+    def half(self) -> float:
+        """The middle of the square."""
+        return self.size / 2
+
+
+def dial(size: float, at: float, window: tuple[float, float] | None) -> Dial:
+    """``at``: where the tab stands, radians clockwise from twelve; ``window``: the ends of where
+    it may, the shorter way round."""
+    middle, radius = size / 2, size / 2 - 14.0
+
+    def point(angle: float, r: float) -> str:
+        return f"{middle + r * math.sin(angle):.1f} {middle - r * math.cos(angle):.1f}"
+
+    strokes = []
+    for hour in range(12):
+        angle = hour * math.pi / 6
+        inner = radius - (8.0 if hour % 3 == 0 else 4.0)
+        strokes.append(f"M{point(angle, inner)}L{point(angle, radius)}")
+    arc = ""
+    if window is not None:
+        start, end = window
+        turn = math.remainder(end - start, 2 * math.pi)
+        r = radius + 6.0
+        arc = f"M{point(start, r)}A{r:g} {r:g} 0 0 {int(turn > 0)} {point(end, r)}"
+    x, y = (float(n) for n in point(at, radius + 6.0).split())
+    tab = f"M{point(at, radius * 0.35)}L{point(at, radius + 10.0)}"
+    return Dial(size, radius, "".join(strokes), tab, arc, x, y)
+
+
 @dataclass(frozen=True, slots=True)
 class _Placed:
     size: RingSize
     ring: Ring
     closest: float
+    under_index: float | None = None
 
     def share(self, distance: float) -> float:
-        """How far along the throw a distance stands: 0 at the closest focus, 1 at infinity."""
+        """How far along the arc a distance stands: the closest focus at 0 and infinity at 1, or
+        turned so that ``under_index`` stands at a half."""
         start, end = (float(self.ring.angle(d)) for d in (self.closest, math.inf))
-        return (float(self.ring.angle(distance)) - start) / (end - start)
+        along = (float(self.ring.angle(distance)) - start) / (end - start)
+        if self.under_index is None:
+            return along
+        at_index = (float(self.ring.angle(self.under_index)) - start) / (end - start)
+        return along - at_index + 0.5
 
     def point(self, share: float, out: float) -> tuple[float, float]:
         """``out``: px outside the engraved edge."""
@@ -104,8 +195,9 @@ class _Placed:
         (x1, y1), (x2, y2) = self.point(share, -inner), self.point(share, -outer)
         return f"M{x1:.1f} {y1:.1f}L{x2:.1f} {y2:.1f}"
 
-    def band(self, start: float, end: float, outer: float, inner: float) -> str:
-        margin = 0.06
+    def band(
+        self, start: float, end: float, outer: float, inner: float, margin: float = 0.06
+    ) -> str:
         a, b = start - margin, end + margin
         points = [
             self.point(a, outer),

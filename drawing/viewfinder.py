@@ -59,6 +59,38 @@ class Dot:
     x: float
     y: float
     above: str = ""
+    index: int = 0
+
+
+@dataclass(frozen=True, slots=True)
+class BoxDrawn:
+    """The autofocus box, px: its middle and its sides."""
+
+    x: float
+    y: float
+    width: float
+    height: float
+
+    @property
+    def half_width(self) -> float:
+        """Half its width."""
+        return self.width / 2
+
+    @property
+    def half_height(self) -> float:
+        """Half its height."""
+        return self.height / 2
+
+    @property
+    def corners(self) -> str:
+        """Its four corners, about its middle."""
+        x, y = self.half_width, self.half_height
+        arm = min(x, y) * 0.6
+        return "".join(
+            f"M{sx * x:.1f} {sy * (y - arm):.1f}V{sy * y:.1f}H{sx * (x - arm):.1f}"
+            for sx in (-1, 1)
+            for sy in (-1, 1)
+        )
 
 
 @dataclass(frozen=True, slots=True)
@@ -80,6 +112,7 @@ class Viewfinder:
     outside: tuple[str, ...]
     focus: GroundLine | None
     focus_says: str
+    box: BoxDrawn | None = None
 
 
 def draw(
@@ -91,9 +124,10 @@ def draw(
     near: float,
     far: float,
     marks: Sequence[Standing],
+    box: tuple[float, float, float, float] | None = None,
 ) -> Viewfinder:
     """The finder of a camera with the ring at ``focus``; sharp from ``near`` to ``far``, mm, nan
-    where nothing is."""
+    where nothing is. ``box``: the autofocus box, shares from the left and below, width, height."""
     seen = _Seen(width, replace(camera, focus=focus))
     focus_y = seen.y(focus)
     row = None
@@ -110,6 +144,7 @@ def draw(
         dots=dots,
         outside=tuple(mark.letter for mark in marks if mark.letter not in shown),
         focus=row,
+        box=None if box is None else seen.box(*box),
         focus_says=seen.says(focus, focus_y),
     )
 
@@ -171,6 +206,14 @@ class _Seen:
             if bottom - top > 0.5:
                 yield round(top, 1), round(bottom - top, 1)
 
+    def box(self, left: float, bottom: float, width: float, height: float) -> BoxDrawn:
+        return BoxDrawn(
+            round((left + width / 2) * self.width, 1),
+            round((1.0 - bottom - height / 2) * self.height, 1),
+            round(width * self.width, 1),
+            round(height * self.height, 1),
+        )
+
     def dots(self, marks: Sequence[Standing]) -> Iterable[Dot]:
         for at, mark in enumerate(marks, 1):
             y = self.y_of(mark)
@@ -179,7 +222,7 @@ class _Seen:
             x = self.width * (mark.at[0] if mark.at else at / (len(marks) + 1))
             x = min(max(x, _DISC + 1), self.width - _DISC - 1)
             y = min(max(y, _DISC + 1), self.height - _DISC - 1)
-            yield Dot(mark.letter, mark.verdict, round(x, 1), round(y, 1))
+            yield Dot(mark.letter, mark.verdict, round(x, 1), round(y, 1), index=at - 1)
 
     def says(self, focus: float, y: float | None) -> str:
         if math.isinf(focus):

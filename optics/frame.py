@@ -44,6 +44,7 @@ __all__ = [
     "depth_of_tape",
     "distance_from_size",
     "ground",
+    "height_seen",
     "horizontal_of_depth",
     "horizontal_of_paces",
     "row_of_depth",
@@ -154,6 +155,21 @@ def horizontal_of_paces(camera: Camera, along: npt.ArrayLike) -> Array | float:
     distance = np.asarray(along, dtype=np.float64)
     require_number("along", distance, "distance")
     return plain(distance * math.cos(camera.slope))
+
+
+def height_seen(camera: Camera, depth: float, row: float) -> float:
+    """How high above the ground something of that depth is that is seen at a row, mm.
+
+    ``depth``: mm from the sensor, finite. Below the ground the answer is below 0. Plain numbers.
+    Raises NotANumber, SubjectTooNear.
+    """
+    require_finite("depth", depth, "depth")
+    from_pupil = depth - camera.image_distance
+    require(from_pupil > 0, SubjectTooNear, "depth", depth, "That is inside the lens.")
+    t = float(np.asarray(camera.below_axis(row)))
+    sine, cosine = math.sin(camera.tilt), math.cos(camera.tilt)
+    level, down = from_pupil * (cosine - t * sine), from_pupil * (sine + t * cosine)
+    return camera.height - down - level * math.tan(camera.slope)
 
 
 def axial_of_step(camera: Camera, along: npt.ArrayLike) -> Array | float:

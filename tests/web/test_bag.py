@@ -310,8 +310,8 @@ class InHandTest(BagTest):
         film = {**texts, "format": "6x6", "pixels_across": ""}
         self.assertEqual(hand.in_use(sample, film).apertures(24), (4, 5.6, 8, 11, 16, 22))
         longer = {**texts, "lens": "50 mm f/1.8 + 1.4× converter"}
-        self.assertEqual(hand.hand(sample, longer).apertures(70)[0], 2.5)
-        self.assertEqual(hand.hand(sample, {**texts, "lens": "none"}).apertures(24)[0], 0.7)
+        self.assertEqual(hand.in_use(sample, longer).apertures(70)[0], 2.5)
+        self.assertEqual(hand.in_use(sample, {**texts, "lens": "none"}).apertures(24)[0], 0.7)
         page = self.client.get("/view/")
         self.assertNotContains(page, '<option value="2.8">')
 

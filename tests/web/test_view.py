@@ -274,7 +274,7 @@ class WordsTest(TestCase):
     def test_the_picture_in_the_finder(self) -> None:
         headers = {**HTMX, "Aim-Unfolded": "fold-frame"}
         page = self.client.get("/view/", changed(camera_height="0.9 m"), headers=headers)
-        for part in ("of the way up the picture", "D stands on ground outside", "ring 2.6 m"):
+        for part in ("of the way up the picture", "D is outside the picture", "ring 2.6 m"):
             self.assertContains(page, part)
         page = self.client.get("/view/", changed(camera_height=""), headers=headers)
         self.assertContains(page, "how high the lens is")

@@ -49,6 +49,16 @@ class Look(models.TextChoices):
     SUBJECT = "subject", "Subject, natural fall-off"
 
 
+class FocusBy(models.TextChoices):
+    """Ways of focusing (``optics.focusing.Way``)."""
+
+    EYE = "eye", "by eye, in the finder"
+    SCALE = "scale", "by the ring’s scale"
+    LIGHT = "light", "confirmation light"
+    SPOT = "spot", "spot autofocus"
+    MAGNIFIED = "magnified", "magnified view"
+
+
 class Choose(models.TextChoices):
     """Who chooses the aperture."""
 

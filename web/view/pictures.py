@@ -11,6 +11,7 @@ import numpy as np
 from drawing import sightline, viewfinder
 from drawing.scale import DistanceScale
 from optics import depth, units
+from web.view.standin import Box
 from web.view.usecases import Answer, interest
 
 
@@ -63,7 +64,7 @@ def sightlines(
     )
 
 
-def finder(answer: Answer) -> viewfinder.Viewfinder | None:
+def finder(answer: Answer, box: Box | None) -> viewfinder.Viewfinder | None:
     """The picture as the finder shows it; None where the camera's height is not said."""
     scene, sharp = answer.scene, answer.exact
     if scene.camera is None:
@@ -79,6 +80,7 @@ def finder(answer: Answer) -> viewfinder.Viewfinder | None:
             viewfinder.Standing(v.mark.letter, v.mark.depth, v.word, v.mark.rise, v.mark.at)
             for v in answer.verdicts
         ],
+        box=None if box is None else (box.left, box.bottom, box.width, box.height),
     )
 
 

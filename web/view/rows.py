@@ -145,8 +145,10 @@ def _read(row: Row, reader: Reader, *, is_subject: bool) -> Row:
 
 
 def _measured(row: Row, reader: Reader, is_subject: bool) -> Row:
-    rise, at = _rise(row, reader), _at(row.at)
-    distance = reader.length(row.distance)
+    distance, at = reader.length(row.distance), _at(row.at)
+    rise = _rise(row, reader)
+    if at is not None and not row.stands:
+        rise = _seen_rise(row, reader, distance, at)
     depth_of, says = _conversion(row, reader, rise, at, distance)
     before = depth_of(distance)
     if before < INSIDE_THE_LENS * reader.focal_length:
@@ -155,6 +157,8 @@ def _measured(row: Row, reader: Reader, is_subject: bool) -> Row:
     depth = before + reader.shift()
     if depth < INSIDE_THE_LENS * reader.focal_length:
         raise ValidationError("The camera has been moved past it.")
+    if at is not None and not row.stands and 0 < rise < SKY:
+        says = f"{says} Seen there, it is {reader.say(rise)} above the ground.".strip()
     if reader.moved and math.isfinite(depth):
         says = f"{says} Now {reader.say(depth)} deep.".strip()
     if depth < reader.closest * (1 - 1e-9):
@@ -195,6 +199,27 @@ def _rise(row: Row, reader: Reader) -> float:
     if not math.isfinite(rise) or rise > 1e7:
         raise ValidationError("That is too high to stand on the ground; write sky.")
     return rise
+
+
+_ON_THE_GROUND = 0.03
+"""Of the frame's height: put that near to where the ground is seen, a mark stands on it."""
+
+
+def _seen_rise(row: Row, reader: Reader, distance: float, at: tuple[float, float]) -> float:
+    """How high a mark is, from where in the frame it was put: mm above the ground."""
+    camera, up = reader.camera, at[1]
+    if camera is None:
+        return 0.0
+    if row.how == How.STRAIGHT or math.isinf(distance):
+        return SKY  # the tape and the place say all there is to say
+    depth = _conversion(row, reader, 0.0, None, distance)[0](distance)
+    try:
+        ground = float(frame.row_of_depth(camera, depth))
+        if up <= ground + _ON_THE_GROUND:
+            return 0.0
+        return max(frame.height_seen(camera, depth, up), 0.0)
+    except OpticsError:
+        return 0.0
 
 
 def _at(text: str) -> tuple[float, float] | None:

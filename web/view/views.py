@@ -18,14 +18,13 @@ from web.bag import hand
 from web.people.models import Owner
 from web.people.owners import OwnedRequest, find, writer
 from web.ui.templatetags import format
-from web.view import pictures, turning, usecases
+from web.view import folds, pictures, turning, usecases
 from web.view import plans as plan_store
 from web.view.forms import Asker, PlanForm, is_scene, read_scene, scene_query
-from web.view.models import Choose, Look, Place, Plan
+from web.view.models import Choose, FocusBy, Look, Place, Plan
 from web.view.reading import Reading
 from web.view.sample import GEAR, MARKS
 from web.view.sample import NAME as SAMPLE_NAME
-from web.view.ways import ways as all_ways
 
 
 class HtmxHttpRequest(OwnedRequest):
@@ -48,7 +47,6 @@ _APERTURE_CAPTIONS: dict[str, str] = {
     Choose.SHARPEST: "Sharpest aperture",
     Choose.SOFTENS: "Soft where it should",
 }
-FOLDS = ["fold-ways", "fold-frame", "fold-working", "fold-table"]
 MEND_FIRST = "Not saved yet: something below needs mending first."
 CHANGED_MEANWHILE = (
     "Not saved yet: this plan was saved elsewhere after you opened it, perhaps in another window. "
@@ -201,7 +199,7 @@ def _context(
     answer = usecases.answer(reading.scene)
     system = reading.scene.system
     # A fragment leaves out what its page does not show: the other screen's picture, folded text.
-    sizes, unfolded = tuple(pictures.SIZES.values()), FOLDS
+    sizes, unfolded = tuple(pictures.SIZES.values()), [fold.id for fold in folds.ALL]
     if request.htmx:
         shown = pictures.SIZES.get(request.headers.get("Aim-Screen", ""))
         sizes = (shown,) if shown else sizes
@@ -215,8 +213,8 @@ def _context(
         "system": system,
         "sightlines": pictures.sightlines(answer, sizes, axis),
         "unfolded": unfolded,
-        "finder": pictures.finder(answer) if "fold-frame" in unfolded else None,
-        "ways": all_ways(answer.scene) if "fold-ways" in unfolded else (),
+        "folds": folds.RESULTS,
+        "folds_of_why": folds.WHY,
         "ring_text": format.reading(answer.ring, system),
         "aperture_text": format.f_number(float(answer.scene.setup.f_number)),
         "aperture_caption": _APERTURE_CAPTIONS[answer.scene.choose],
@@ -227,6 +225,7 @@ def _context(
         "messages": reading.messages,
         "sample": plan is None and not is_scene(request.GET),
         "path": request.path,
+        **folds.context(answer, reading, unfolded),
     }
 
 
@@ -248,6 +247,7 @@ def _page_context(
         "place_now": reading.scene.place,
         "looks": Look.choices,
         "apertures_by": Choose.choices,
+        "focusing_by": [("", "not said"), *FocusBy.choices],
         "notes": reading.notes,
         "screen": "view",
         "new_path": f"{reverse('view:page')}?{reading.gear_query}",

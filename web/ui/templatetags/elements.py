@@ -13,6 +13,7 @@ from django import template
 from django.utils.safestring import SafeString, mark_safe
 
 from drawing.sightline import Disc, Label
+from drawing.viewfinder import Dot
 from web.ui.templatetags.format import figures2, micrometres
 
 register = template.Library()
@@ -54,6 +55,20 @@ def verdict(given: Any) -> SafeString | str:
 def tick_labels(labels: Sequence[Label]) -> SafeString:
     """The labels of an axis, as SVG text."""
     return mark_safe("".join(f'<text x="{x:g}">{text}</text>' for x, text in labels))
+
+
+@register.simple_tag
+def placed_discs(dots: Sequence[Dot]) -> SafeString:
+    """The marks in the finder, which can be moved there by pointer and by arrow keys."""
+    return mark_safe(
+        "".join(
+            f'<g class="disc movable {dot.verdict}" id="dot-{dot.index}" data-for="{dot.index}"'
+            f' transform="translate({dot.x:g} {dot.y:g})" tabindex="0" role="button"'
+            f' aria-label="Mark {dot.letter} in the frame: arrow keys move it">'
+            f'<circle class="grip" r="22"/><circle r="11"/><text y="4.6">{dot.letter}</text></g>'
+            for dot in dots
+        )
+    )
 
 
 @register.simple_tag

@@ -105,6 +105,21 @@ def way_name(school: str) -> str:
     return _WAYS[school]
 
 
+_FOCUS_WAYS = {
+    "eye": "by eye in the finder",
+    "scale": "by the scale",
+    "light": "by a confirmation light",
+    "spot": "by spot autofocus",
+    "magnified": "in a magnified view",
+}
+
+
+@register.filter
+def focus_way(way: str) -> str:
+    """A way of focusing by its short name."""
+    return _FOCUS_WAYS[way]
+
+
 @register.filter
 def stops_cost(value: float) -> str:
     """What a placement costs in stops: nothing, 0.5 stop, 2 stops."""

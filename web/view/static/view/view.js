@@ -5,6 +5,7 @@ document.addEventListener("alpine:init", () => {
     removed: null,
     trouble: false,
     pointer: null,
+    lifted: null,
     waiting: null,
     busy: false,
     settling: 0,
@@ -13,7 +14,9 @@ document.addEventListener("alpine:init", () => {
     init() {
       const results = document.getElementById("results");
       results.addEventListener("pointerdown", (event) => this.grab(event));
+      results.addEventListener("pointerdown", (event) => this.lift(event));
       results.addEventListener("keydown", (event) => this.turn(event));
+      results.addEventListener("keydown", (event) => this.nudge(event));
       // What was unfolded stays so when the answer is drawn again.
       results.addEventListener("toggle", (event) => {
         const fold = event.target;
@@ -43,7 +46,13 @@ document.addEventListener("alpine:init", () => {
       });
       document.addEventListener("htmx:afterSwap", (event) => {
         this.moved(event);
-        for (const id of this.unfolded) document.getElementById(id)?.setAttribute("open", "");
+        let empty = false;
+        for (const id of this.unfolded) {
+          const fold = document.getElementById(id);
+          fold?.setAttribute("open", "");
+          empty ||= fold?.children.length < 2;
+        }
+        if (empty) this.ask(); // opened after that answer had been asked for
       });
       document.addEventListener("htmx:afterSettle", () => this.redrawn());
       document.addEventListener("htmx:sendError", () => this.failed());
@@ -112,6 +121,84 @@ document.addEventListener("alpine:init", () => {
       this.settleSoon(350);
     },
 
+    // Marks, and the autofocus box, in the finder ---------------------------------------
+
+    lift(event) {
+      const thing = event.target.closest(".movable");
+      if (!thing || event.button !== 0) return;
+      event.preventDefault();
+      thing.focus();
+      const results = document.getElementById("results");
+      const held = { id: event.pointerId, place: null };
+      results.setPointerCapture(event.pointerId);
+      this.lifted = { id: thing.id, x: 0, y: 0 };
+      const move = (moved) => {
+        if (moved.pointerId !== held.id) return;
+        const svg = document.getElementById(thing.id)?.ownerSVGElement
+          ?? document.querySelector(".finder");
+        const box = svg.getBoundingClientRect();
+        const across = Math.min(Math.max((moved.clientX - box.left) / box.width, 0), 1);
+        const up = Math.min(Math.max((box.bottom - moved.clientY) / box.height, 0), 1);
+        held.place = [across, up];
+        this.lifted.x = across * svg.viewBox.baseVal.width;
+        this.lifted.y = (1 - up) * svg.viewBox.baseVal.height;
+        this.putAt(thing.dataset.for, across, up);
+        this.carryLifted();
+        this.move({});
+      };
+      const drop = (ended) => {
+        if (ended.pointerId !== held.id) return;
+        results.removeEventListener("pointermove", move);
+        results.removeEventListener("pointerup", drop);
+        results.removeEventListener("pointercancel", drop);
+        this.lifted = null;
+        if (held.place) this.settleSoon(0);
+      };
+      results.addEventListener("pointermove", move);
+      results.addEventListener("pointerup", drop);
+      results.addEventListener("pointercancel", drop);
+    },
+
+    // What is held stays under the finger, wherever the last answer put it.
+    carryLifted() {
+      const { id, x, y } = this.lifted;
+      document
+        .getElementById(id)
+        ?.setAttribute("transform", `translate(${x.toFixed(1)} ${y.toFixed(1)})`);
+    },
+
+    putAt(which, across, up) {
+      const field = which === "box_at"
+        ? document.getElementById("box_at")
+        : this.$refs.marks.children[Number(which)].querySelector("[name=mark_at]");
+      field.value = `${(100 * across).toFixed(1)} ${(100 * up).toFixed(1)}`;
+    },
+
+    nudge(event) {
+      const thing = event.target.closest(".movable");
+      const way = {
+        ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowDown: [0, -1], ArrowUp: [0, 1],
+      }[event.key];
+      if (!thing || !way || event.ctrlKey || event.metaKey || event.altKey) return;
+      event.preventDefault();
+      const step = event.shiftKey ? 0.05 : 0.01;
+      const size = thing.ownerSVGElement.viewBox.baseVal;
+      const [x, y] = thing.getAttribute("transform").match(/-?[\d.]+/g).map(Number);
+      const at = [x / size.width + way[0] * step, 1 - y / size.height + way[1] * step];
+      this.putAt(thing.dataset.for, ...at.map((share) => Math.min(Math.max(share, 0), 1)));
+      this.ask();
+    },
+
+    pickWay(event) {
+      const place = event.currentTarget.dataset.place;
+      this.$refs.scene.querySelector(`[name=place][value=${place}]`).click();
+    },
+
+    chooseAperture(event) {
+      document.getElementById("choose").value = event.currentTarget.dataset.choose;
+      this.ask();
+    },
+
     // At most one request of a movement is under way; the newest waits, older ones are dropped.
     move(values) {
       if (this.busy) {
@@ -150,6 +237,7 @@ document.addEventListener("alpine:init", () => {
       if (event.detail.requestConfig?.elt?.id !== "results") return;
       document.getElementById("ring").value = document.getElementById("ring-now").dataset.text;
       if (this.pointer && this.pointer.x !== null) this.follow();
+      if (this.lifted?.x) this.carryLifted();
     },
 
     redrawn() {

@@ -1,0 +1,132 @@
+"""The folded parts of View: what each is called, drawn with, and works out when it is wanted."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable
+from dataclasses import dataclass
+from typing import Any
+
+from drawing import chart as chart_drawing
+from drawing import ring as ring_drawing
+from web.view import choosing, pictures, standin
+from web.view.reading import Reading
+from web.view.tolerance import OnRing, hands_of, tolerance
+from web.view.usecases import Answer
+from web.view.ways import ways
+
+type_context = dict[str, Any]
+
+
+@dataclass(frozen=True, slots=True)
+class Fold:
+    """A part that is shown on demand. ``more``: what its template needs beside the answer."""
+
+    id: str
+    title: str
+    template: str
+    more: Callable[[Answer, Reading], type_context]
+
+
+def _nothing(answer: Answer, reading: Reading) -> type_context:
+    return {}
+
+
+def _ways(answer: Answer, reading: Reading) -> type_context:
+    return {"ways": ways(answer.scene)}
+
+
+def _frame(answer: Answer, reading: Reading) -> type_context:
+    stand_in = standin.stand_in(answer, reading.panels)
+    return {"finder": pictures.finder(answer, stand_in.box), "stand_in": stand_in}
+
+
+def _lens(answer: Answer, reading: Reading) -> type_context:
+    found = tolerance(answer, reading.in_use, reading.panels.focus_by)
+    return {
+        "tolerance": found,
+        "stand_in": standin.stand_in(answer, reading.panels),
+        "ring_picture": None if found.on_ring is None else _ring(answer, found.on_ring),
+        "dial": None if found.on_ring is None else _dial(answer, found.on_ring),
+    }
+
+
+def _ring(answer: Answer, on_ring: OnRing) -> ring_drawing.RingPicture | None:
+    if not on_ring.lens.has_scale:
+        return None
+    window = answer.exact_window
+    engraved = [math.inf if mm is None else float(mm) for mm, _ in on_ring.lens.marks]
+    return ring_drawing.turned_to(
+        ring_drawing.ON_THE_LENS,
+        on_ring.ring,
+        on_ring.closest,
+        answer.ring.focus,
+        (window.nearest, window.farthest) if window else None,
+        answer.scene.system,
+        engraved,
+    )
+
+
+_DIAL = 132.0
+
+
+def _dial(answer: Answer, on_ring: OnRing) -> ring_drawing.Dial | None:
+    if on_ring.lens.tab_at_infinity_hours is None:
+        return None
+    hands, window = hands_of(on_ring.lens, on_ring.ring), answer.exact_window
+    return ring_drawing.dial(
+        _DIAL,
+        float(hands.tab(answer.ring.focus)),
+        (float(hands.tab(window.nearest)), float(hands.tab(window.farthest))) if window else None,
+    )
+
+
+_CHART = (430.0, 210.0)
+
+
+def _aperture(answer: Answer, reading: Reading) -> type_context:
+    found = choosing.chart(answer.scene)
+    marked = [("W", found.widest), ("S", found.sharpest)]
+    return {
+        "chart": found,
+        "chart_picture": chart_drawing.draw(
+            *_CHART,
+            [_point(one) for one in found.tried],
+            _point(found.now),
+            [(letter, _point(one)) for letter, one in marked if one is not None],
+            [one.f_number for one in found.tried],
+        ),
+    }
+
+
+def _point(one: choosing.Tried) -> chart_drawing.Point:
+    return chart_drawing.Point(one.f_number, one.worst, one.defocus, one.waves)
+
+
+RESULTS = (
+    Fold("fold-ways", "All ways compared", "view/ways.html", _ways),
+    Fold("fold-frame", "In the frame", "view/in_frame.html", _frame),
+    Fold("fold-lens", "On the lens, and how far it may be off", "view/on_lens.html", _lens),
+    Fold("fold-aperture", "Which aperture", "view/aperture.html", _aperture),
+)
+"""Below the answer, drawn again with it."""
+
+WHY = (
+    Fold("fold-working", "The working", "view/working.html", _nothing),
+    Fold("fold-table", "The same as a table", "view/table.html", _nothing),
+)
+"""Under Why."""
+
+TOOLS: tuple[Fold, ...] = ()
+"""Below the marks, with fields of their own: only what they say is drawn again."""
+
+ALL = (*RESULTS, *WHY, *TOOLS)
+
+
+def context(answer: Answer, reading: Reading, unfolded: list[str]) -> type_context:
+    """What the unfolded parts need."""
+    found: type_context = {}
+    for fold in ALL:
+        if fold.id in unfolded:
+            found |= fold.more(answer, reading)
+    return found

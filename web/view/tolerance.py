@@ -1,0 +1,179 @@
+"""How far the ring may be off: in distance, on this very ring, and for each way of focusing."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+from optics import focusing
+from optics.depth import Window
+from optics.hands import Hands
+from optics.ring import Ring as FocusRing
+from web.bag.hand import InUse
+from web.bag.lenses import Lens
+from web.view.usecases import Answer
+
+FINGER_MM, BARREL_MM = 16.0, 65.0
+"""A finger's width, and the diameter of a usual barrel: a guess, for words only."""
+FINGER = FINGER_MM / (0.5 * BARREL_MM)
+"""A finger's width on the barrel, radians."""
+
+
+@dataclass(frozen=True, slots=True)
+class Place:
+    """Where the ring stands for a distance. ``distance`` mm; ``degrees`` from infinity towards
+    near; ``fingers`` the same in words; ``hours`` of the tab on the clock, None without one."""
+
+    distance: float
+    degrees: float
+    fingers: str
+    hours: float | None
+
+
+@dataclass(frozen=True, slots=True)
+class OnRing:
+    """The window on this ring. ``closest``: how near the ring goes, mm; ``from_infinity``,
+    ``towards_infinity``: which way that is, seen from behind. ``width``: degrees."""
+
+    lens: Lens
+    ring: FocusRing
+    closest: float
+    answer: Place
+    nearest: Place | None
+    farthest: Place | None
+    from_infinity: str
+    towards_infinity: str
+    width: float
+    assumed: bool
+
+    @property
+    def fingers_wide(self) -> str:
+        """The width of the window, in fingers."""
+        return width_in_fingers(math.radians(self.width))
+
+
+@dataclass(frozen=True, slots=True)
+class Focusing:
+    """A way of focusing against the window. ``near``, ``far``: where the ring may end up on a
+    hurried day, mm; ``best``, ``worst``: degrees of the ring if it is known."""
+
+    way: str
+    near: float
+    far: float
+    fit: str
+    chosen: bool
+
+
+@dataclass(frozen=True, slots=True)
+class Tolerance:
+    """All there is to say of how far the ring may be off. ``on_ring``: None where no lens of the
+    bag is in hand; ``room``: to either side, mm behind the lens."""
+
+    window: Window | None
+    on_ring: OnRing | None
+    ways: tuple[Focusing, ...]
+    room: float
+
+    @property
+    def good(self) -> tuple[str, ...]:
+        """The ways that are good enough."""
+        return tuple(way.way for way in self.ways if way.fit == focusing.Fit.GOOD)
+
+    @property
+    def chosen(self) -> Focusing | None:
+        """The way that is used."""
+        return next((way for way in self.ways if way.chosen), None)
+
+
+def tolerance(answer: Answer, in_use: InUse, focus_by: str = "") -> Tolerance:
+    """How far the ring may be off, on what is in hand. ``focus_by``: the way of focusing used."""
+    scene, window, focus = answer.scene, answer.exact_window, answer.ring.focus
+    lens = in_use.lens
+    ring = ring_of(in_use)
+    pixels = scene.pixels_across
+    found = focusing.errors(
+        float(scene.setup.focal_length),
+        scene.apertures[0],
+        scene.format.pixel_pitch(pixels) if pixels else None,
+        ring if lens is not None and lens.has_scale else None,
+    )
+    room = focusing.room(scene.setup, window, focus) if window else 0.0
+    if window is not None and math.isinf(window.farthest) and window.nearest <= focus:
+        # Past infinity the ring keeps the near mark a while longer: the near side decides.
+        room = max(room, focusing.travel(scene.setup, window.nearest, focus))
+    ways = []
+    for error in found:
+        near, far = focusing.in_distance(scene.setup, focus, error.worst)
+        fit = focusing.fit(error, room)
+        ways.append(Focusing(error.way, near, far, fit, error.way == focus_by))
+    on_ring = _on_ring(answer, in_use, ring) if ring is not None and lens is not None else None
+    return Tolerance(window, on_ring, tuple(ways), room)
+
+
+def ring_of(in_use: InUse) -> FocusRing | None:
+    """The ring of the lens in hand; None without one, or behind something that changes it."""
+    if in_use.lens is None or in_use.attachment is not None:
+        return None
+    return in_use.lens.ring
+
+
+def hands_of(lens: Lens, ring: FocusRing) -> Hands:
+    """The ring as hands turn it; without a tab, as if one stood underneath at infinity."""
+    hours = lens.tab_at_infinity_hours
+    return Hands(
+        ring,
+        tab_at=math.pi if hours is None else hours * math.pi / 6,
+        tab_focus=math.inf,
+        sense=-lens.to_infinity,  # the marks' angles grow towards near
+    )
+
+
+_TURNS = {1: "clockwise", -1: "anticlockwise"}
+
+
+def _on_ring(answer: Answer, in_use: InUse, ring: FocusRing) -> OnRing:
+    lens = in_use.lens
+    assert lens is not None
+    hands, window = hands_of(lens, ring), answer.exact_window
+
+    def place(distance: float) -> Place:
+        turned = abs(float(ring.turn(math.inf, distance)))
+        hours = None if lens.tab_at_infinity_hours is None else float(hands.clock(distance))
+        return Place(distance, math.degrees(turned), fingers(turned), hours)
+
+    near = far = None
+    if window is not None:
+        near, far = place(window.nearest), place(window.farthest)
+    return OnRing(
+        lens=lens,
+        ring=ring,
+        closest=answer.scene.closest,
+        answer=place(answer.ring.focus),
+        nearest=near,
+        farthest=far,
+        from_infinity=_TURNS[-lens.to_infinity],
+        towards_infinity=_TURNS[lens.to_infinity],
+        width=near.degrees - far.degrees if near and far else 0.0,
+        assumed=lens.ring_is_assumed,
+    )
+
+
+def fingers(turned: float) -> str:
+    """How far before infinity, in fingers: for a hand that cannot see. Radians."""
+    if turned < 0.02:
+        return "at infinity"
+    return f"{width_in_fingers(turned)} before infinity"
+
+
+def width_in_fingers(turned: float) -> str:
+    """An angle of the ring, radians, as a hand feels it."""
+    count = turned / FINGER
+    if count < 0.2:
+        return "a hair"
+    if count < 0.75:
+        return "half a finger’s width"
+    if count < 1.25:
+        return "a finger’s width"
+    halves = round(count * 2) / 2
+    whole, half = divmod(halves, 1)
+    return f"{whole:.0f}{'½' if half else ''} fingers’ widths"
