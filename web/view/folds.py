@@ -9,7 +9,10 @@ from typing import Any
 
 from drawing import chart as chart_drawing
 from drawing import ring as ring_drawing
-from web.view import choosing, pictures, standin
+from web.view import checks, choosing, pictures, standin
+from web.view import light as light_of
+from web.view import rescue as rescue_of
+from web.view import trial as trial_of
 from web.view.reading import Reading
 from web.view.tolerance import OnRing, hands_of, tolerance
 from web.view.usecases import Answer
@@ -26,6 +29,13 @@ class Fold:
     title: str
     template: str
     more: Callable[[Answer, Reading], type_context]
+    fields: str = ""
+    """The template of its own fields, if it has any."""
+
+    @property
+    def out(self) -> str:
+        """The element that what it says stands in."""
+        return self.id.replace("fold-", "out-")
 
 
 def _nothing(answer: Answer, reading: Reading) -> type_context:
@@ -117,7 +127,39 @@ WHY = (
 )
 """Under Why."""
 
-TOOLS: tuple[Fold, ...] = ()
+
+def _rescue(answer: Answer, reading: Reading) -> type_context:
+    found = light_of.light(answer, reading.panels)
+    seconds = light_of.used_time(found, reading.panels)
+    return {"rescue": rescue_of.rescue(answer, reading.in_use, reading.panels, seconds)}
+
+
+def _light(answer: Answer, reading: Reading) -> type_context:
+    return {"lit": light_of.light(answer, reading.panels)}
+
+
+def _trial(answer: Answer, reading: Reading) -> type_context:
+    return {
+        "trial": trial_of.after_trial(answer, reading.in_use, reading.panels),
+        "trial_soft": reading.panels.trial_soft,
+        "trial_sharp": reading.panels.trial_sharp - reading.panels.trial_soft,
+    }
+
+
+def _checks(answer: Answer, reading: Reading) -> type_context:
+    found = tolerance(answer, reading.in_use, reading.panels.focus_by)
+    return {
+        "checks": checks.checks(answer, reading.in_use, found),
+        "care": checks.care(reading.panels),
+    }
+
+
+TOOLS = (
+    Fold("fold-rescue", "If it will not hold", "view/rescue.html", _rescue, "view/rescue_in.html"),
+    Fold("fold-light", "Light and movement", "view/light.html", _light, "view/light_in.html"),
+    Fold("fold-trial", "After a trial frame", "view/trial.html", _trial, "view/trial_in.html"),
+    Fold("fold-checks", "At the place", "view/checks.html", _checks, "view/checks_in.html"),
+)
 """Below the marks, with fields of their own: only what they say is drawn again."""
 
 ALL = (*RESULTS, *WHY, *TOOLS)

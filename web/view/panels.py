@@ -48,6 +48,11 @@ class Panels:
     steady: float = 0.0
     leaves: float | None = None
     dusk: bool = False
+    care_water: bool = False
+    care_edges: bool = False
+    care_sun: bool = False
+    care_road: bool = False
+    care_night: bool = False
     trial_soft: frozenset[str] = field(default_factory=frozenset)
     trial_sharp: frozenset[str] = field(default_factory=frozenset)
 
@@ -142,6 +147,11 @@ READERS: dict[str, Callable[[str], Any]] = {
     "steady": _number(0, 10, "A stabiliser gives 0 to 10 stops."),
     "leaves": _wind,
     "dusk": bool,
+    "care_water": bool,
+    "care_edges": bool,
+    "care_sun": bool,
+    "care_road": bool,
+    "care_night": bool,
     "trial_soft": _letters,
     "trial_sharp": _letters,
 }

@@ -25,6 +25,7 @@ _COLUMNS = {
 }
 """Where what is said of a mark is kept, in the order of ``SAID_OF_A_MARK``."""
 
+NOTE_LIMIT = 2000
 UNDO_FOR = timedelta(days=30)
 """How long a deleted plan can be put back."""
 
@@ -69,7 +70,12 @@ class ChangedMeanwhile(Exception):
 
 @transaction.atomic
 def save(
-    owner: Owner, name: str, reading: Reading, plan: Plan | None = None, seen: str = ""
+    owner: Owner,
+    name: str,
+    reading: Reading,
+    plan: Plan | None = None,
+    seen: str = "",
+    note: str = "",
 ) -> Plan:
     """Keep a scene under a name: as a new plan of ``owner``, or in place of what ``plan`` was.
 
@@ -83,6 +89,7 @@ def save(
     plan = plan or Plan(owner=owner)
     scene = reading.scene
     plan.name = name
+    plan.note = note[:NOTE_LIMIT]
     plan.lens = reading.texts["lens"]
     plan.format = scene.format.key
     plan.pixels_across = scene.pixels_across

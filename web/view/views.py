@@ -20,6 +20,7 @@ from web.people.owners import OwnedRequest, find, writer
 from web.ui.templatetags import format
 from web.view import folds, pictures, turning, usecases
 from web.view import plans as plan_store
+from web.view.checks import CARE
 from web.view.forms import Asker, PlanForm, is_scene, read_scene, scene_query
 from web.view.models import Choose, FocusBy, Look, Place, Plan
 from web.view.reading import Reading
@@ -40,6 +41,13 @@ PLACES = (
     (Place.THIRD_UP, Place.THIRD_UP.label, "the ground a third of the way up"),
     (Place.INFINITY, Place.INFINITY.label, "far detail first"),
     (Place.FRAMES, Place.FRAMES.label, "as few as cover the ends"),
+)
+WINDS = (
+    ("", "not said"),
+    ("still", "no wind"),
+    ("light", "light air"),
+    ("breeze", "a breeze"),
+    ("strong", "strong wind"),
 )
 _APERTURE_CAPTIONS: dict[str, str] = {
     Choose.FIXED: "Aperture",
@@ -97,12 +105,20 @@ def save(request: HtmxHttpRequest, plan_id: int | None = None) -> HttpResponse:
         target = None if "as_new" in request.POST else _plan(owner, plan_id)
         seen = request.POST.get("version", "")
         try:
-            kept = plan_store.save(owner, form.cleaned_data["name"], reading, target, seen)
+            kept = plan_store.save(
+                owner, form.cleaned_data["name"], reading, target, seen, _note(request)
+            )
         except plan_store.ChangedMeanwhile:
             return _not_saved(request, reading, target, CHANGED_MEANWHILE, 409)
         return redirect("view:plan", kept.pk)
     wrong = " ".join(str(message) for message in form.errors.get("name", []))
     return _not_saved(request, reading, plan, wrong or MEND_FIRST, 422)
+
+
+def _note(request: HtmxHttpRequest) -> str:
+    """The note as typed, without what cannot be printed."""
+    text = request.POST.get("note", "").replace("\r\n", "\n")
+    return "".join(c for c in text if c.isprintable() or c == "\n").strip()
 
 
 def _not_saved(
@@ -215,6 +231,9 @@ def _context(
         "unfolded": unfolded,
         "folds": folds.RESULTS,
         "folds_of_why": folds.WHY,
+        "tools": folds.TOOLS,
+        "errors": reading.errors,
+        "texts": reading.texts,
         "ring_text": format.reading(answer.ring, system),
         "aperture_text": format.f_number(float(answer.scene.setup.f_number)),
         "aperture_caption": _APERTURE_CAPTIONS[answer.scene.choose],
@@ -247,6 +266,9 @@ def _page_context(
         "place_now": reading.scene.place,
         "looks": Look.choices,
         "apertures_by": Choose.choices,
+        "winds": WINDS,
+        "care_kinds": [(name, title) for name, (title, _) in CARE.items()],
+        "note": request.POST.get("note", plan.note if plan else ""),
         "focusing_by": [("", "not said"), *FocusBy.choices],
         "notes": reading.notes,
         "screen": "view",

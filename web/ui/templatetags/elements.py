@@ -51,6 +51,22 @@ def verdict(given: Any) -> SafeString | str:
     )
 
 
+_BAR_PX, _BAR_MOST = 40.0, 4.0
+
+
+@register.simple_tag
+def blur_bars(defocus: float, motion: float) -> SafeString:
+    """Defocus and motion as two bars on one scale, with a stroke at the standard."""
+    wide = [round(min(blur, _BAR_MOST) * _BAR_PX / 1.6, 1) for blur in (defocus, motion)]
+    at = _BAR_PX / 1.6
+    return mark_safe(
+        '<svg class="blur-bars" width="104" height="20" viewBox="0 0 104 20" aria-hidden="true">'
+        f'<rect class="of-defocus" y="2" width="{wide[0]}" height="7"/>'
+        f'<rect class="of-motion" y="11" width="{wide[1]}" height="7"/>'
+        f'<path class="axis" d="M{at} 0v20"/></svg>'
+    )
+
+
 @register.simple_tag
 def tick_labels(labels: Sequence[Label]) -> SafeString:
     """The labels of an axis, as SVG text."""

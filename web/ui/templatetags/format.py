@@ -10,7 +10,7 @@ from typing import Any
 
 from django import template
 
-from optics import units
+from optics import settable, units
 from optics.settable import COARSE, FINE
 
 register = template.Library()
@@ -83,7 +83,8 @@ def clock(hours: float) -> str:
 @register.filter
 def stops(value: float) -> str:
     """A difference of light: 1 stop darker, 0.99 stop brighter."""
-    amount = f"{units.significant(abs(value), 2):g} stop{'' if abs(value) <= 1 else 's'}"
+    shown = units.significant(abs(value), 2)
+    amount = f"{shown:g} stop{'' if shown <= 1 else 's'}"
     return f"{amount} {'darker' if value > 0 else 'brighter'}"
 
 
@@ -121,11 +122,63 @@ def focus_way(way: str) -> str:
 
 
 @register.filter
+def coarse_up(length: float, system: str) -> str:
+    """A length as a hand sets it, never too short: a step back of 0.46 m is 0.5 m."""
+    return units.write(settable.up(length, system, COARSE), system, COARSE)
+
+
+@register.filter
+def typed(length: float, system: str) -> str:
+    """A distance as somebody would type it."""
+    if math.isinf(length):
+        return "inf"
+    return units.write(length, system, FINE).replace("′", "'").replace("″", '"')
+
+
+_LONG = 60.0
+_SLOW = 0.35
+
+
+@register.filter
+def shutter(seconds: float) -> str:
+    """An exposure time: 1/125 s, 0.5 s, 4 s, 2 min."""
+    if math.isinf(seconds):
+        return "any time"
+    if seconds >= _LONG:
+        return f"{units.significant(seconds / 60, 2):g} min"
+    if seconds >= _SLOW:
+        return f"{units.significant(seconds, 2):g} s"
+    return f"1/{units.significant(1 / seconds, 2):g} s"
+
+
+@register.filter
+def shutter_down(seconds: float) -> str:
+    """The longest time allowed, never too long."""
+    if math.isinf(seconds) or seconds <= 0:
+        return shutter(max(seconds, 1e-5))
+    step = 10.0 ** (math.floor(math.log10(seconds)) - 1)
+    if seconds >= _SLOW:
+        return shutter(math.floor(seconds / step + 1e-9) * step)
+    per_second = 1 / seconds
+    step = 10.0 ** (math.floor(math.log10(per_second)) - 1)
+    return f"1/{math.ceil(per_second / step - 1e-9) * step:g} s"
+
+
+@register.filter
+def lasting(seconds: float) -> str:
+    """How long something takes: 12 s, 4 min."""
+    if seconds < 90:
+        return f"{units.significant(seconds, 2):g} s"
+    return f"{units.significant(seconds / 60, 2):g} min"
+
+
+@register.filter
 def stops_cost(value: float) -> str:
     """What a placement costs in stops: nothing, 0.5 stop, 2 stops."""
     if value < 0.05:
         return "nothing"
-    return f"{units.significant(value, 2):g} stop{'' if value <= 1 else 's'}"
+    shown = units.significant(value, 2)
+    return f"{shown:g} stop{'' if shown <= 1 else 's'}"
 
 
 @register.filter

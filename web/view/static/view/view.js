@@ -18,13 +18,14 @@ document.addEventListener("alpine:init", () => {
       results.addEventListener("keydown", (event) => this.turn(event));
       results.addEventListener("keydown", (event) => this.nudge(event));
       // What was unfolded stays so when the answer is drawn again.
-      results.addEventListener("toggle", (event) => {
+      this.$refs.scene.addEventListener("toggle", (event) => {
         const fold = event.target;
+        if (!fold.id.startsWith("fold-")) return;
         if (!fold.open) {
           if (fold.isConnected) this.unfolded.delete(fold.id);
         } else if (!this.unfolded.has(fold.id)) {
           this.unfolded.add(fold.id);
-          if (fold.children.length < 2) this.ask();
+          if (isEmpty(fold)) this.ask();
         }
       }, true);
       // The server sends only what this page shows.
@@ -50,7 +51,7 @@ document.addEventListener("alpine:init", () => {
         for (const id of this.unfolded) {
           const fold = document.getElementById(id);
           fold?.setAttribute("open", "");
-          empty ||= fold?.children.length < 2;
+          empty ||= fold !== null && isEmpty(fold);
         }
         if (empty) this.ask(); // opened after that answer had been asked for
       });
@@ -310,6 +311,39 @@ document.addEventListener("alpine:init", () => {
       this.ask();
     },
 
+    // What would do, tried at once.
+    stepBack(event) {
+      const feet = document.querySelector("#scene [name=units]").value === "ft";
+      const unit = feet ? 304.8 : 1000;
+      const field = document.getElementById("moved");
+      const { back, moved: before } = event.currentTarget.dataset;
+      const moved = (Number(before) + Number(back)) / unit;
+      field.value = `${(Math.ceil(moved * 100) / 100).toFixed(2)} ${feet ? "ft" : "m"}`;
+      this.ask();
+    },
+
+    takeRevised(event) {
+      const { ring, number } = event.currentTarget.dataset;
+      document.getElementById("ring").value = ring;
+      for (const name of ["trial_soft", "trial_sharp"]) document.getElementById(name).value = "";
+      if (number) {
+        document.getElementById("f_number").value = number;
+        document.getElementById("choose").value = "fixed";
+      }
+      this.ask();
+    },
+
+    cameOut(event) {
+      const { letter, field } = event.currentTarget.dataset;
+      const other = field === "trial_soft" ? "trial_sharp" : "trial_soft";
+      const letters = new Set(document.getElementById(field).value.toUpperCase());
+      if (!letters.delete(letter)) letters.add(letter);
+      document.getElementById(field).value = [...letters].join("");
+      const rest = document.getElementById(other);
+      rest.value = rest.value.toUpperCase().replaceAll(letter, "");
+      this.ask();
+    },
+
     renumber() {
       if (!document.getElementById("moved").value) return;
       const form = new FormData(this.$refs.scene);
@@ -434,6 +468,12 @@ document.addEventListener("alpine:init", () => {
     },
   }));
 });
+
+// Whether a fold waits for what it says to be asked for.
+function isEmpty(fold) {
+  const out = fold.querySelector("[data-out]");
+  return out ? out.childElementCount === 0 : fold.children.length < 2;
+}
 
 // The ends of a drawn axis: in drawing units, and in mm as the server said them.
 function axisOf(svg) {

@@ -1,0 +1,120 @@
+"""The checklist for the place, in the words of the body in hand; and care that fits the place."""
+
+from __future__ import annotations
+
+from optics import units
+from web.bag.hand import InUse
+from web.bag.lenses import RingKind
+from web.bag.models import Body, Start
+from web.view.panels import Panels
+from web.view.tolerance import Tolerance
+from web.view.usecases import Answer
+
+PEAKING_SHARE = 0.5
+"""Focus peaking misleads once more than this share of the marks is sharp."""
+
+
+def checks(answer: Answer, in_use: InUse, tolerance: Tolerance) -> tuple[str, ...]:
+    """What to do at the place, in order."""
+    body, scene = in_use.body, answer.scene
+    magnify = "the magnified view" if body is None or not body.magnify else body.magnify
+    release = "the delay or a release" if body is None or not body.release else body.release
+    found = [_off_the_shutter(body)]
+    found.append(f"Aperture at f/{units.significant(float(scene.setup.f_number), 3):g}.")
+    found.append(_focus(answer, tolerance))
+    near, far = _ends(answer)
+    if near and far and near != far:
+        found.append(f"Magnify {near} and {far} ({magnify}): both as sharp as you want them.")
+    elif near:
+        found.append(f"Magnify {near} ({magnify}): as sharp as you want it.")
+    else:
+        found.append(f"Magnify the far end ({magnify}).")
+    found.append(f"Tripod standing firmly; {release} for the picture.")
+    again = "Look again after each set of waves, each gust, each change of lens"
+    lens = in_use.lens
+    if lens is not None and lens.is_zoom:
+        again += " or focal length"
+    if lens is not None and lens.ring_kind == RingKind.FORGETS:
+        again += ", and whenever the camera was switched off: this ring forgets its place"
+    found.append(f"{again}.")
+    if peaking_misleads(answer):
+        found.append(
+            "Do not go by focus peaking here: nearly everything is sharp, and it lights up all of "
+            "it. It says little about where the ring stands."
+        )
+    return tuple(found)
+
+
+def _off_the_shutter(body: Body | None) -> str:
+    if body is None:
+        return "Focus off the shutter button, or the lens on manual."
+    if body.starts_focus == Start.NOTHING:
+        return "Nothing on this body moves the ring but your hand: leave it alone once it is set."
+    button = body.button or "the button at the back"
+    if body.shutter_refocuses:
+        return f"Take focus off the shutter button ({button} alone starts it), or go to manual."
+    return f"Focus is on {button}, not on the shutter: lock, and touch it no more."
+
+
+def _focus(answer: Answer, tolerance: Tolerance) -> str:
+    system = answer.scene.system
+    settings = [units.write(ring.focus, system, ring.figures) for ring in answer.settings]
+    if len(settings) > 1:
+        return f"A frame each with the ring at {', '.join(settings)}."
+    window, text = answer.window, f"Ring at {settings[0]}"
+    if window is not None and answer.inside_window:
+        near, far = (units.write(d, system, window.figures) for d in (window.near, window.far))
+        text += f"; anywhere from {near} to {far} will do"
+    on_ring = tolerance.on_ring
+    if on_ring is not None and on_ring.answer.hours is not None:
+        hours = round(on_ring.answer.hours * 2) / 2 % 12 or 12
+        text += f"; the tab at about {int(hours)}{':30' if hours % 1 else ' o’clock'}"
+    return f"{text}."
+
+
+def _ends(answer: Answer) -> tuple[str, str]:
+    must = sorted(answer.scene.must, key=lambda mark: mark.depth)
+    return (must[0].name, must[-1].name) if must else ("", "")
+
+
+def peaking_misleads(answer: Answer) -> bool:
+    """Whether so much is sharp that focus peaking says little."""
+    sharp = [verdict for verdict in answer.verdicts if verdict.word != "soft"]
+    return len(sharp) > 1 and len(sharp) > PEAKING_SHARE * len(answer.verdicts)
+
+
+CARE = {
+    "care_water": (
+        "Water, or wet rock",
+        "Wet slate is slippery, and swell comes in sets: watch the water for ten minutes before "
+        "you set up, never turn your back to it, know the tide, and keep a way out.",
+    ),
+    "care_edges": (
+        "Edges, old workings",
+        "Keep back from edges and out of old workings: quarry faces fall, spoil slides, water in "
+        "pits is deep and cold. Set the tripod where you can step back without looking.",
+    ),
+    "care_sun": (
+        "Sun in the frame",
+        "Never look at the sun through a finder, and never point a lens at it without a certified "
+        "filter: compose with it hidden, and do not leave the camera aimed at it.",
+    ),
+    "care_road": (
+        "Traffic",
+        "Look up from the finder before every step: you do not hear or see traffic while looking "
+        "through it. Keep the tripod off the carriageway.",
+    ),
+    "care_night": (
+        "Dark and cold",
+        "Tell someone where you are and when you are back. Learn the ground by day; a red light "
+        "for your feet, and none towards drivers or other people’s dark.",
+    ),
+}
+"""What the place is like, and what to mind there."""
+ALWAYS = "Local rules, and the people trained for the place, come before any picture."
+
+
+def care(panels: Panels) -> tuple[str, ...]:
+    """What to mind at this place."""
+    found = [text for name, (_, text) in CARE.items() if getattr(panels, name)]
+    return (*found, ALWAYS)
