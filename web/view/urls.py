@@ -1,6 +1,6 @@
 from django.urls import path
 
-from web.view import views
+from web.view import sheet_views, views
 
 app_name = "view"
 urlpatterns = [
@@ -9,6 +9,10 @@ urlpatterns = [
     path("plans/", views.plans, name="plans"),
     path("save/", views.save, name="save"),
     path("plan/<int:plan_id>/save/", views.save, name="save_plan"),
+    path("sheet/", sheet_views.page, name="sheet"),
+    path("sheet.pdf", sheet_views.as_pdf, name="sheet_pdf"),
+    path("plan/<int:plan_id>/sheet/", sheet_views.page, name="plan_sheet"),
+    path("plan/<int:plan_id>/sheet.pdf", sheet_views.as_pdf, name="plan_sheet_pdf"),
     path("plan/<int:plan_id>/delete/", views.delete, name="delete"),
     path("plan/<int:plan_id>/restore/", views.restore, name="restore"),
 ]

@@ -66,11 +66,11 @@ NO_SUCH_PLAN = "There is no such plan. It may have been deleted; the list has wh
 @require_GET
 def page(request: HtmxHttpRequest, plan_id: int | None = None) -> HttpResponse:
     """View, with a scene from the link, a plan, or the sample; the fragment alone for htmx."""
-    plan = _plan(request.owner, plan_id)
+    plan = plan_of(request.owner, plan_id)
     data: QueryDict = request.GET
     if not is_scene(data):
         data = _opening(request.owner) if plan is None else plan_store.query_of(plan)
-    reading = read_scene(data, _query_before(request), _asker(request))
+    reading = read_scene(data, _query_before(request), asker(request))
     if (system := request.GET.get("read_in")) in units.SYSTEMS:
         return redirect(f"{request.path}?{reading.in_units(system).query()}")
     if not request.htmx or request.htmx.history_restore_request:
@@ -81,7 +81,7 @@ def page(request: HtmxHttpRequest, plan_id: int | None = None) -> HttpResponse:
     reading, moving = _moved(request, reading)
     if renumber := "renumber" in request.GET and reading.valid:
         reading = reading.renumbered
-        reading = read_scene(QueryDict(reading.query()), None, _asker(request))
+        reading = read_scene(QueryDict(reading.query()), None, asker(request))
     axis = pictures.axis_from(
         request.GET.get("axis_near_mm", ""), request.GET.get("axis_far_mm", "")
     )
@@ -96,13 +96,13 @@ def page(request: HtmxHttpRequest, plan_id: int | None = None) -> HttpResponse:
 @require_POST
 def save(request: HtmxHttpRequest, plan_id: int | None = None) -> HttpResponse:
     """Keep the scene under a name, and go to it; or the page again, saying what is wrong."""
-    plan = _plan(request.owner, plan_id)
+    plan = plan_of(request.owner, plan_id)
     state = QueryDict(request.POST.get("state", ""))
-    reading = read_scene(state, who=_asker(request))
+    reading = read_scene(state, who=asker(request))
     form = PlanForm(request.POST)
     if form.is_valid() and reading.valid:
         owner = writer(request)
-        target = None if "as_new" in request.POST else _plan(owner, plan_id)
+        target = None if "as_new" in request.POST else plan_of(owner, plan_id)
         seen = request.POST.get("version", "")
         try:
             kept = plan_store.save(
@@ -148,8 +148,8 @@ def plans(request: OwnedRequest) -> HttpResponse:
 @require_POST
 def delete(request: OwnedRequest, plan_id: int) -> HttpResponse:
     """Take a plan off the list, with a way back."""
-    _plan(request.owner, plan_id)
-    plan = _plan(writer(request), plan_id)
+    plan_of(request.owner, plan_id)
+    plan = plan_of(writer(request), plan_id)
     assert plan is not None
     plan_store.delete(plan)
     return redirect(f"{reverse('view:plans')}?deleted={plan.pk}")
@@ -164,11 +164,12 @@ def restore(request: OwnedRequest, plan_id: int) -> HttpResponse:
     return redirect("view:plans")
 
 
-def _plan(owner: Owner, plan_id: int | None) -> Plan | None:
+def plan_of(owner: Owner, plan_id: int | None) -> Plan | None:
+    """One of an owner's plans; None for no key, a 404 for one that is not theirs."""
     return None if plan_id is None else find(Plan, owner, plan_id, NO_SUCH_PLAN)
 
 
-def _asker(request: OwnedRequest) -> Asker:
+def asker(request: OwnedRequest) -> Asker:
     """Who asks, with their own measures and what they have in hand."""
     owner = request.owner
     return Asker(owner.measures, owner.judgement_error, partial(hand.in_use, owner))
@@ -273,6 +274,7 @@ def _page_context(
         "notes": reading.notes,
         "screen": "view",
         "new_path": f"{reverse('view:page')}?{reading.gear_query}",
+        "sheet_path": reverse("view:plan_sheet", args=[plan.pk]) if plan else reverse("view:sheet"),
         "save_path": reverse("view:save_plan", args=[plan.pk]) if plan else reverse("view:save"),
         "engraved": [units.significant(n, 3) for n in reading.scene.apertures],
     }

@@ -249,6 +249,10 @@ document.addEventListener("alpine:init", () => {
         if (wrong) field.setAttribute("aria-invalid", "true");
         else field.removeAttribute("aria-invalid");
       }
+      const scene = new URLSearchParams(new FormData(this.$refs.scene));
+      const name = document.getElementById("plan-name").value;
+      if (name) scene.set("name", name);
+      document.getElementById("to-sheet").search = scene.toString();
       const newView = document.getElementById("new-view");
       const gear = new URLSearchParams(new FormData(this.$refs.scene));
       for (const name of [...gear.keys()]) {

@@ -1,0 +1,49 @@
+"""The plan sheet: one page for the pocket, with the answer, the frame, the marks and the checks."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from drawing import sightline
+from web.view import checks, light, pictures, standin
+from web.view.models import How, Role
+from web.view.reading import Reading
+from web.view.tolerance import tolerance
+from web.view.usecases import Answer
+from web.view.usecases import answer as answer_of
+
+SIZE = sightline.WIDE
+
+
+def context(reading: Reading, name: str, note: str) -> dict[str, Any]:
+    """What the sheet's template needs."""
+    answer = answer_of(reading.scene)
+    found = tolerance(answer, reading.in_use, reading.panels.focus_by)
+    stand_in = standin.stand_in(answer, reading.panels)
+    return {
+        "answer": answer,
+        "system": reading.scene.system,
+        "reading": reading,
+        "name": name or "A plan without a name",
+        "note": note,
+        "tolerance": found,
+        "stand_in": stand_in,
+        "finder": pictures.finder(answer, None),
+        "line": pictures.sightlines(answer, (SIZE,))[0],
+        "lit": light.light(answer, reading.panels),
+        "checks": checks.checks(answer, reading.in_use, found),
+        "care": checks.care(reading.panels),
+        "marks": _marks(reading, answer),
+        "many": len(answer.verdicts) > 10,
+    }
+
+
+def _marks(reading: Reading, answer: Answer) -> list[dict[str, Any]]:
+    """Each mark with what was typed, and what it is asked to be."""
+    rows = {row.letter: row for row in reading.rows}
+    found = []
+    for verdict in answer.verdicts:
+        row = rows[verdict.mark.letter]
+        how = "" if row.how == How.RING else How(row.how).label
+        found.append({"verdict": verdict, "row": row, "how": how, "role": Role(row.role).label})
+    return found
