@@ -17,7 +17,7 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 from enum import StrEnum
 
-from optics.errors import require_positive
+from optics.errors import require_finite, require_positive
 from optics.lens import focus_of, magnification
 from optics.ring import Ring
 from optics.setup import Setup
@@ -138,6 +138,7 @@ def good_enough(found: Iterable[Error], allowed: float) -> tuple[Way, ...]:
 
 def in_distance(setup: Setup, focus: float, error: float) -> tuple[float, float]:
     """Where the ring may end up, mm from the sensor, if the lens is off by ``error`` mm."""
+    require_positive("error", error, "error of focusing", zero=True)
     ring = float(magnification(setup, focus))
     share = error / float(setup.focal_length)
     far = ring - share
@@ -159,4 +160,5 @@ def swung(distance: float, angle: float) -> float:
     (radians) the thing lies only distance × cos(angle) deep. Equal but for where the sensor turns.
     """
     require_positive("distance", distance, "distance", finite=False)
+    require_finite("angle", angle, "angle")
     return distance * math.cos(angle)

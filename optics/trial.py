@@ -114,6 +114,8 @@ class _Stretch:
 
     @classmethod
     def of(cls, setup: Setup, mark: Seen, circle: float) -> _Stretch:
+        require_positive("depth", mark.depth, "depth of a mark", finite=False)
+        require_positive("doubt", mark.doubt, "doubt of a mark", zero=True)
         least = float(nearest_focus(setup))
         near, far = max(mark.depth - mark.doubt, least), max(mark.depth + mark.doubt, least)
         low, high = (float(magnification(setup, depth)) for depth in (far, near))
@@ -128,12 +130,11 @@ class _Stretch:
         if self.high <= self.low:
             fits = (abs(self.low - ring) <= self.reach) is self.sharp
             return _Left(1.0 if fits else 0.0, self.low)
-        inner = max(self.low, ring - self.reach), min(self.high, ring + self.reach)
+        below, above = ring - self.reach, ring + self.reach
         if self.sharp:
-            parts = [inner]
+            parts = [(max(self.low, below), min(self.high, above))]
         else:
-            parts = [(self.low, min(self.high, ring - self.reach))]
-            parts.append((max(self.low, ring + self.reach), self.high))
+            parts = [(self.low, min(self.high, below)), (max(self.low, above), self.high)]
         lengths = [max(end - start, 0.0) for start, end in parts]
         whole = sum(lengths)
         if whole <= 0:

@@ -207,7 +207,7 @@ class ViewTest(BrowserTest):
         self.type_in("#mark-distance-2", "1.3")
         self.wait_for_text("#message-mark-2", "The same distance as Slate slab")
         self.type_in("#mark-distance-2", "5 cm")
-        self.wait_for_text("#message-mark-2", "four focal lengths")
+        self.wait_for_text("#message-mark-2", "inside the lens")
 
     def test_a_plan_is_named_saved_listed_opened_changed_and_deleted(self) -> None:
         self.open("/view/")
@@ -230,7 +230,7 @@ class ViewTest(BrowserTest):
         self.click(".plan-list li:first-child .plan-open")
         self.wait_until("return document.getElementById('format')?.value === 'aps-c'")
         self.open("/view/plans/")
-        self.click(".plan-list li:first-child form button")
+        self.click(".plan-list li:first-child [aria-label^=Delete]")
         self.wait_for_text(".notice", "Deleted “Sallow Pit, low water”")
         self.assertNotIn("low water", self.text(".plan-list"))
         self.click(".notice button")

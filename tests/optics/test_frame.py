@@ -10,7 +10,14 @@ from hypothesis import assume, given
 from hypothesis import strategies as st
 
 from optics import frame
-from optics.errors import AngleTooLarge, NotANumber, OutOfRange, SubjectTooNear, TooShort
+from optics.errors import (
+    AngleTooLarge,
+    NotANumber,
+    OpticsError,
+    OutOfRange,
+    SubjectTooNear,
+    TooShort,
+)
 from optics.frame import Camera
 from tests.optics.reference import values
 
@@ -113,6 +120,42 @@ class SpaceTest(unittest.TestCase):
         deep = frame.depth_along_ground(camera, horizontal, rise)
         again = float(frame.horizontal_of_depth(camera, deep, rise))
         self.assertAlmostEqual(again / horizontal, 1, 8)
+
+    @given(cameras, st.floats(1.2, 40.0), st.floats(0.1, 0.9), st.floats(0.0, 0.8))
+    def test_a_tape_to_the_ground_ends_where_it_is_seen(
+        self, camera: Camera, times: float, column: float, share: float
+    ) -> None:
+        tape, rise = camera.height * times, share * camera.height
+        try:
+            deep = frame.depth_of_tape(camera, tape, rise, column)
+            row = float(frame.row_of_depth(camera, deep, rise))
+        except OpticsError:
+            return  # behind the camera, or the ground falls away from it
+        self.assertAlmostEqual(
+            float(frame.straight_of_depth(camera, deep, row, column)) / tape, 1.0, 6
+        )
+
+    @given(cameras, st.floats(0, 1), st.floats(10, 1000))
+    def test_the_height_of_what_is_seen(self, camera: Camera, row: float, times: float) -> None:
+        deep = camera.image_distance * times
+        point = point_in_space(camera, row, 0.5, deep)
+        rise = frame.height_seen(camera, deep, row)
+        sensor_up = camera.height + camera.image_distance * math.sin(camera.tilt)
+        pupil_ahead = camera.image_distance * math.cos(camera.tilt)
+        ground = (point[2] - pupil_ahead) * math.tan(camera.slope)
+        self.assertAlmostEqual((sensor_up + point[1] - ground - rise) / deep, 0.0, 7)
+
+    @given(cameras, st.floats(0.0, 5000.0))
+    def test_a_step_back_makes_everything_as_much_deeper(self, camera: Camera, back: float) -> None:
+        there = camera.height * 3 + 2000.0
+        level = back * math.cos(camera.slope)
+        try:
+            before = float(frame.depth_along_ground(camera, there))
+            after = float(frame.depth_along_ground(camera, there + level))
+        except OpticsError:
+            return
+        deeper = float(frame.axial_of_step(camera, back))
+        self.assertAlmostEqual(after - before, deeper, 6)
 
     def test_above_the_horizon_there_is_no_distance(self) -> None:
         point = frame.ground(SAMPLE, np.array([0.5, SAMPLE.horizon_row, 0.9]))

@@ -15,6 +15,7 @@ from optics import (
     depth,
     diffraction,
     exposure,
+    focusing,
     frame,
     keepers,
     motion,
@@ -24,6 +25,7 @@ from optics import (
     settable,
     standards,
     stars,
+    trial,
     units,
     wave,
     zones,
@@ -35,6 +37,7 @@ from optics.hands import Hands, between_angles, between_readings, mark_angle
 from optics.marks import Mark
 from optics.ring import Ring
 from optics.schools import Scene, at_setting
+from optics.trial import Seen
 
 SAMPLE = Setup(24, 11, 0.025)
 FRAME = BY_KEY["full-frame"]
@@ -66,6 +69,7 @@ BROADCASTING: tuple[tuple[Callable[..., Any], tuple[Any, ...]], ...] = (
     (lambda s, r, c, h: frame.depth_of_straight(CAMERA, s, r, c, h), (1300.0, 0.1, 0.4, 0.0)),
     (lambda d, r, c: frame.straight_of_depth(CAMERA, d, r, c), (1300.0, 0.1, 0.4)),
     (lambda d, r: frame.row_of_depth(CAMERA, d, r), (1300.0, 0.0)),
+    (lambda a: frame.axial_of_step(CAMERA, a), (500.0,)),
     (frame.distance_from_size, (28.0, 36.0, 1700.0, 0.5)),
     (frame.share_of_frame, (28.0, 36.0, 1700.0, 3000.0)),
     (stars.drift, (16.0, 13.0, 1.0, 3.0, 2.0)),
@@ -86,6 +90,14 @@ PLAIN: tuple[tuple[Callable[..., Any], tuple[Any, ...]], ...] = (
     (lambda n, f: aperture.sharpest(SAMPLE, n, f), (1300.0, 180000.0)),
     (lambda f: aperture.narrowest_useful(SAMPLE, f), (2600.0,)),
     (aperture.stops_between, (8.0, 11.0)),
+    (lambda t, r, c: frame.depth_of_tape(CAMERA, t, r, c), (1300.0, 0.0, 0.5)),
+    (lambda d, r: frame.height_seen(CAMERA, d, r), (1300.0, 0.4)),
+    (lambda f, n: focusing.errors(f, n, None, RING), (24.0, 4.0)),
+    (lambda n, f: focusing.travel(SAMPLE, n, f), (1300.0, 2600.0)),
+    (lambda f, e: focusing.in_distance(SAMPLE, f, e), (2600.0, 0.03)),
+    (focusing.swung, (2600.0, 0.3)),
+    (lambda f, e: trial.revise(SAMPLE, f, e, [Seen(1300, 65, sharp=True)]), (2600.0, 0.03)),
+    (lambda d, e: trial.revise(SAMPLE, 2600, 0.03, [Seen(d, e, sharp=True)]), (1300.0, 65.0)),
     (aperture.stopped_down, (8.0, 1.0)),
     (aperture.next_settable, (8.0,)),
     (aperture.nearest_name, (8.0,)),

@@ -18,7 +18,7 @@ def checks(answer: Answer, in_use: InUse, tolerance: Tolerance) -> tuple[str, ..
     """What to do at the place, in order."""
     body, scene = in_use.body, answer.scene
     magnify = "the magnified view" if body is None or not body.magnify else body.magnify
-    release = "the delay or a release" if body is None or not body.release else body.release
+    release = "the delay, or a cable" if body is None or not body.release else body.release
     found = [_off_the_shutter(body)]
     found.append(f"Aperture at f/{units.significant(float(scene.setup.f_number), 3):g}.")
     found.append(_focus(answer, tolerance))
@@ -29,7 +29,7 @@ def checks(answer: Answer, in_use: InUse, tolerance: Tolerance) -> tuple[str, ..
         found.append(f"Magnify {near} ({magnify}): as sharp as you want it.")
     else:
         found.append(f"Magnify the far end ({magnify}).")
-    found.append(f"Tripod standing firmly; {release} for the picture.")
+    found.append(f"Tripod standing firmly. Release: {release}.")
     again = "Look again after each set of waves, each gust, each change of lens"
     lens = in_use.lens
     if lens is not None and lens.is_zoom:

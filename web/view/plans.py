@@ -125,6 +125,24 @@ def save(
     return plan
 
 
+@transaction.atomic
+def duplicate(plan: Plan) -> Plan:
+    """Another plan like it, at the top of the list."""
+    marks = list(plan.marks.all())
+    plan.pk, plan._state.adding = None, True
+    plan.name = f"{plan.name[: _NAME_LIMIT - len(_COPY)]}{_COPY}"
+    plan.created_at, plan.copied_from = timezone.now(), None
+    plan.save()
+    for mark in marks:
+        mark.pk, mark.plan = None, plan
+    PlanMark.objects.bulk_create(marks)
+    return plan
+
+
+_COPY = ", copy"
+_NAME_LIMIT = 80
+
+
 def delete(plan: Plan) -> None:
     """Take a plan off the list; it can be put back. What was deleted long ago goes for good."""
     now = timezone.now()

@@ -14,5 +14,6 @@ urlpatterns = [
     path("plan/<int:plan_id>/sheet/", sheet_views.page, name="plan_sheet"),
     path("plan/<int:plan_id>/sheet.pdf", sheet_views.as_pdf, name="plan_sheet_pdf"),
     path("plan/<int:plan_id>/delete/", views.delete, name="delete"),
+    path("plan/<int:plan_id>/duplicate/", views.duplicate, name="duplicate"),
     path("plan/<int:plan_id>/restore/", views.restore, name="restore"),
 ]

@@ -156,6 +156,15 @@ def delete(request: OwnedRequest, plan_id: int) -> HttpResponse:
 
 
 @require_POST
+def duplicate(request: OwnedRequest, plan_id: int) -> HttpResponse:
+    """Make another plan like it, and open that."""
+    plan_of(request.owner, plan_id)
+    plan = plan_of(writer(request), plan_id)
+    assert plan is not None
+    return redirect("view:plan", plan_store.duplicate(plan).pk)
+
+
+@require_POST
 def restore(request: OwnedRequest, plan_id: int) -> HttpResponse:
     """Put a deleted plan back."""
     plan = find(Plan, request.owner, plan_id, NO_SUCH_PLAN, "with_deleted")

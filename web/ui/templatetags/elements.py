@@ -34,6 +34,22 @@ _ASIDES = {
 }
 
 
+_DRAWN = {
+    "holds": '<circle cx="6" cy="6" r="5" fill="#0a5b56"/>',
+    "just": '<circle cx="6" cy="6" r="4.4" fill="none" stroke="#0a5b56" stroke-width="1.3"/>'
+    '<path d="M6 1.6a4.4 4.4 0 0 0 0 8.8z" fill="#0a5b56"/>',
+    "soft": '<circle cx="6" cy="6" r="4.4" fill="none" stroke="#875500" stroke-width="1.3"/>',
+}
+
+
+@register.simple_tag
+def printed_shape(word: str) -> SafeString:
+    """The shape of a verdict, drawn in its place: paper has no page to take it from."""
+    return mark_safe(
+        f'<svg class="shape" width="10" height="10" viewBox="0 0 12 12">{_DRAWN[word]}</svg>'
+    )
+
+
 @register.simple_tag
 def verdict(given: Any) -> SafeString | str:
     """A verdict: its number, its shape and its word. Nothing for a mark that has none.

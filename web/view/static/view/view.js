@@ -10,6 +10,7 @@ document.addEventListener("alpine:init", () => {
     busy: false,
     settling: 0,
     unfolded: new Set(),
+    linkSays: "Copy link",
 
     init() {
       const results = document.getElementById("results");
@@ -290,7 +291,8 @@ document.addEventListener("alpine:init", () => {
     stopDown(direction) {
       const field = document.getElementById("f_number");
       const choose = document.getElementById("choose");
-      const now = Number(document.getElementById("aperture-now").dataset.number);
+      const shown = document.getElementById("aperture-now").dataset.number;
+      const now = Number(choose.value === "fixed" ? field.value.replace(",", ".") : shown);
       const series = [...document.querySelectorAll("#engraved option")].map((o) => Number(o.value));
       const next = direction > 0
         ? series.find((n) => n > now)
@@ -464,6 +466,17 @@ document.addEventListener("alpine:init", () => {
 
     typedScene() {
       return new URLSearchParams(new FormData(this.$refs.scene)).toString();
+    },
+
+    // The address is the link; where the clipboard is closed to pages, it says so.
+    async copyLink() {
+      try {
+        await navigator.clipboard.writeText(window.location.href);
+        this.linkSays = "Copied";
+      } catch {
+        this.linkSays = "Copy the address";
+      }
+      setTimeout(() => { this.linkSays = "Copy link"; }, 2500);
     },
 
     // Another thing from the bag: the page comes again with its numbers.
