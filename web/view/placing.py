@@ -69,13 +69,32 @@ def place(scene: Scene) -> Placed:
         window = window_for(scene, ends)
     equal = between(scene, _with_nice(scene, ends)) if ends else None
     middle, why_not = _placed(scene, equal, hyperfocal)
-    return Placed(ends, equal, window, _settings(scene, middle, window), hyperfocal, why_not)
+    within = window
+    if scene.place == schools.School.BETWEEN and ends is not None and not why_not:
+        middle, within = _surer(scene, middle, window)
+    return Placed(ends, equal, window, _settings(scene, middle, within), hyperfocal, why_not)
 
 
-def ends_of(kept: tuple[Mark, ...]) -> Ends | None:
-    """The ends of some marks; None of none."""
-    depths = [mark.depth for mark in kept]
-    return Ends(min(depths), max(depths)) if depths else None
+def _surer(
+    scene: Scene, middle: _Middle, window: depth.Window | None
+) -> tuple[_Middle, depth.Window | None]:
+    """Between the ends, moved by what it takes to keep them wherever in their doubts they are; as
+    it is where no setting does that."""
+    sure = ends_of(scene.must, surely=True)
+    safe = window_for(scene, sure) if sure is not None else None
+    if safe is None:
+        return middle, window
+    focus = min(max(middle.settings[0], safe.nearest), safe.farthest)
+    return _Middle((focus,)), safe
+
+
+def ends_of(kept: tuple[Mark, ...], *, surely: bool = False) -> Ends | None:
+    """The ends of some marks, with ``surely`` over all of where they may be; None of none."""
+    if not kept:
+        return None
+    if surely:
+        return Ends(min(m.depth - m.error for m in kept), max(m.depth + m.error for m in kept))
+    return Ends(min(mark.depth for mark in kept), max(mark.depth for mark in kept))
 
 
 def window_for(scene: Scene, ends: Ends) -> depth.Window | None:

@@ -33,8 +33,7 @@ def context(reading: Reading, name: str, note: str) -> dict[str, Any]:
         "lit": light.light(answer, reading.panels),
         "checks": checks.checks(answer, reading.in_use, found),
         "care": checks.care(reading.panels),
-        "marks": _marks(reading, answer),
-        "many": len(answer.verdicts) > 10,
+        "mark_columns": _columns(_marks(reading, answer)),
     }
 
 
@@ -47,3 +46,14 @@ def _marks(reading: Reading, answer: Answer) -> list[dict[str, Any]]:
         how = "" if row.how == How.RING else How(row.how).label
         found.append({"verdict": verdict, "row": row, "how": how, "role": Role(row.role).label})
     return found
+
+
+_MOST_IN_ONE = 10
+
+
+def _columns(marks: list[dict[str, Any]]) -> list[list[dict[str, Any]]]:
+    """The marks in one table, or, if they are many, in two beside each other."""
+    if len(marks) <= _MOST_IN_ONE:
+        return [marks]
+    half = (len(marks) + 1) // 2
+    return [marks[:half], marks[half:]]

@@ -1,0 +1,201 @@
+"""The folded panels: what would hold, light and movement, after a trial frame."""
+
+from __future__ import annotations
+
+import itertools
+import math
+
+from hypothesis.extra.django import TestCase
+
+from tests.optics import rays
+from tests.web.links import HTMX, changed
+from tests.web.traced import circles, lowest
+from web.bag import hand
+from web.demo.world import load
+from web.people.owners import sample
+from web.view import light, rescue, trial
+from web.view.forms import Asker, read_scene
+from web.view.usecases import answer
+
+
+class RescueTest(TestCase):
+    def rescued(self, near: str, **changes: str) -> rescue.Rescue:
+        query = changed(tilt_deg="0", **changes)
+        query.setlist("mark_distance", [near, "4.2 m", "40 m", "0.8 m"])
+        reading = read_scene(query)
+        found = rescue.rescue(answer(reading.scene), hand.InUse(), reading.panels, 0.5)
+        assert found is not None
+        return found
+
+    def test_step_back_with_and_without_a_crop_against_walking_back(self) -> None:
+        def worst(back: float, crop: float) -> float:
+            ends = (900 + back, 40000 + back)
+            focus = lowest(
+                lambda d: max(circles(24, 11, 0.025, d, end) for end in ends), ends[0], ends[1]
+            )
+            return crop * max(circles(24, 11, 0.025, focus, end) for end in ends)
+
+        def size(depth: float, back: float) -> float:
+            """Of the picture of a thing, the sensor where the ring puts it."""
+            ends = (900 + back, 40000 + back)
+            focus = lowest(
+                lambda d: max(circles(24, 11, 0.025, d, end) for end in ends), ends[0], ends[1]
+            )
+            sensor = rays.sensor_behind_rear_plane(24, 0, focus)
+            return sensor / (depth + back - sensor)
+
+        found = self.rescued("0.9 m", keep="B")
+        assert found.as_is.back is not None
+        assert found.cropped.back is not None
+        walked = next(s for s in range(0, 2000, 2) if worst(s, 1.0) <= 1)
+        self.assertAlmostEqual(found.as_is.back, walked, delta=2.5)
+        kept = size(4200, 0)
+        cropped = next(s for s in range(0, 20000, 5) if worst(s, kept / size(4200, s)) <= 1)
+        self.assertAlmostEqual(found.cropped.back, cropped, delta=6)
+        self.assertAlmostEqual(
+            found.cropped.crop, kept / size(4200, found.cropped.back), delta=0.003
+        )
+
+    def test_several_frames_cover_everything_and_take_their_time(self) -> None:
+        found = self.rescued("0.6 m", bracket="3", pause="4", overlap="30 %")
+        assert found.frames is not None
+        assert found.frames.seconds is not None
+        frames = found.frames.frames
+        self.assertGreater(len(frames), 1)
+        self.assertLessEqual(frames[0].near, 600 * 1.001)
+        self.assertGreaterEqual(frames[-1].far, 40000 * 0.999)
+        for one, other in itertools.pairwise(frames):
+            shared = (1 / other.near - 1 / one.far) / (1 / one.near - 1 / one.far)
+            self.assertGreater(shared, 0.25, "each holds its share of the next")
+        # Half a second, bracketed by a stop: 0.25 + 0.5 + 1 s each time.
+        count = len(frames)
+        self.assertAlmostEqual(found.frames.seconds, count * 1.75 + (count - 1) * 4)
+        self.assertEqual(found.frames.exposures, 3 * count)
+
+    def test_the_print_for_which_it_holds(self) -> None:
+        found = self.rescued("0.9 m")
+        one = answer(read_scene(changed()).scene)
+        self.assertAlmostEqual(found.print_width, one.widest_print / found.worst, 3)
+
+    def test_what_the_panel_says(self) -> None:
+        query = changed(bracket="many", overlap="200 %")
+        query.setlist("mark_distance", ["0.9 m", "4.2 m", "180 m", "0.8 m"])
+        headers = {**HTMX, "Aim-Unfolded": "fold-rescue"}
+        page = self.client.get("/view/", query, headers=headers)
+        for part in ("It misses by", "back does it", "Cropped so that A", "nearest first",
+                     "a print up to", "frames a stop apart", "0 to 90 %"):  # fmt: skip
+            self.assertContains(page, part)
+
+
+class LightTest(TestCase):
+    def lit(self, **changes: str) -> light.Light:
+        query = changed(metered_f="8", metered_time="1/60", **changes)
+        if "speed" in changes:
+            query.setlist("mark_speed", ["", changes["speed"], "", ""])
+        reading = read_scene(query)
+        return light.light(answer(reading.scene), reading.panels)
+
+    def test_what_the_aperture_costs(self) -> None:
+        found = self.lit(f_number="16", nd="ND64", iso="400")
+        # f/8 to f/16 is two stops, ISO 100 to 400 two back, the filter six.
+        self.assertAlmostEqual(found.seconds or 0, 64 / 60)
+        self.assertAlmostEqual(found.without_filter or 0, 1 / 60)
+        self.assertAlmostEqual(found.stops, 2)
+        at_time = self.lit(f_number="16", time="1/60")
+        self.assertAlmostEqual(at_time.iso_for_time or 0, 400)
+
+    def test_the_first_limit(self) -> None:
+        found = self.lit(f_number="11", held="hand", speed="1 m/s", dusk="1")
+        assert found.first is not None
+        # At 4.2 m a picture is 24/4176 as large, and moves so many mm in a second.
+        streak = 24 / (4200 - 24) * 1000
+        self.assertAlmostEqual(found.first.longest / (0.025 / 1.1686 / streak), 1, 1)
+        self.assertEqual(found.first.cause, "Winch wheel moves")
+        self.assertTrue(found.first.crossed)
+        by_cause = {limit.cause: limit for limit in found.limits}
+        self.assertAlmostEqual(by_cause["held by hand"].longest, 1 / 24)
+        # At the equator the middle drifts f·ω a second; the corner of the frame more.
+        self.assertLess(by_cause["stars drift"].longest, 0.025 / 1.1686 / (24 * 7.292e-5))
+        self.assertGreater(by_cause["stars drift"].longest, 6)
+
+    def test_motion_on_the_scale_of_defocus(self) -> None:
+        found = self.lit(f_number="11", speed="0.1 m/s").moving[0]
+        self.assertAlmostEqual(found.together, math.hypot(found.defocus, found.streak))
+        self.assertAlmostEqual(
+            found.streak, 1.1686 * 24 / (4200 - 24) * 100 * (2 / 60) / 0.025, delta=0.1
+        )
+
+    def test_times_that_smear(self) -> None:
+        query = changed(metered_f="8", metered_time="1/60", time="1 s")
+        query.setlist("mark_role", ["must", "smear", "must", "may_go"])
+        query.setlist("mark_speed", ["", "1 m/s", "", ""])
+        reading = read_scene(query)
+        found = light.light(answer(reading.scene), reading.panels).moving[0]
+        assert found.smears is not None
+        streak = 24 / (4200 - 24) * 1000
+        self.assertAlmostEqual(found.smears.shortest * streak, 0.02 * 24, delta=0.02)
+        self.assertTrue(found.in_range is (found.smears.longest >= 1))
+        headers = {**HTMX, "Aim-Unfolded": "fold-light"}
+        self.assertContains(self.client.get("/view/", query, headers=headers), "smears from")
+
+    def test_bad_input(self) -> None:
+        for name, text, message in (
+            ("metered_f", "0", "such as 8"),
+            ("metered_time", "soon", "1/125"),
+            ("nd", "ND", "ND1000"),
+            ("nd", "40 stops", "ND1000"),
+            ("iso", "-3", "an ISO from"),
+            ("steady", "20", "0 to 10 stops"),
+            ("box", "0", "0.2 to 100 %"),
+            ("slope_deg", "80", "−60 to 60"),
+            ("look", "odd", "look is not known"),
+            ("choose", "odd", "not known"),
+        ):
+            with self.subTest(name=name, text=text):
+                page = self.client.get("/view/", changed(**{name: text}))
+                self.assertContains(page, message)
+                if name not in ("look", "choose"):
+                    self.assertContains(page, f'value="{text}"')
+
+
+class AfterTrialTest(TestCase):
+    def setUp(self) -> None:
+        load()
+        owner = sample()
+        self.who = Asker(in_use=lambda texts: hand.in_use(owner, texts))
+
+    def trial(self, **changes: str) -> trial.Trial:
+        reading = read_scene(changed(**changes), who=self.who)
+        return trial.after_trial(answer(reading.scene), reading.in_use, reading.panels)
+
+    def test_a_soft_slab_turns_the_ring_nearer_and_says_which_way(self) -> None:
+        found = self.trial(trial_soft="A", trial_sharp="C", focus_by="scale")
+        assert found.ring is not None
+        self.assertTrue(found.nearer)
+        self.assertLess(found.ring.focus, 2600)
+        self.assertEqual(found.direction, "anticlockwise")
+        self.assertIn("A", [one.letter for one in found.revised])
+        self.assertLess(found.revised[0].now, 1300)
+
+    def test_a_soft_ridge_turns_it_farther(self) -> None:
+        found = self.trial(trial_soft="C", trial_sharp="A", focus_by="scale", ring="2.2 m")
+        assert found.ring is not None
+        self.assertFalse(found.nearer)
+        self.assertEqual(found.direction, "clockwise")
+
+    def test_both_ends_soft_close_the_lens(self) -> None:
+        found = self.trial(trial_soft="AC", f_number="9")
+        self.assertTrue(found.said)
+        if found.explained:
+            self.assertGreater(found.close_by, 0)
+            self.assertGreater(found.f_number or 0, 9)
+
+    def test_what_the_doubts_cannot_explain(self) -> None:
+        found = self.trial(trial_soft="B", focus_by="magnified")
+        self.assertFalse(found.explained)
+        headers = {**HTMX, "Aim-Unfolded": "fold-trial"}
+        query = changed(trial_soft="B", focus_by="magnified")
+        self.assertContains(
+            self.client.get("/view/", query, headers=headers), "Look for something else"
+        )
+        self.assertFalse(self.trial().said)
