@@ -7,8 +7,10 @@ whole throw fits the picture. What is engraved is chosen so that labels never to
 from __future__ import annotations
 
 import math
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
+
+import numpy as np
 
 from optics import units
 from optics.ring import Ring
@@ -76,7 +78,7 @@ def draw(
 
     ``focus``: where the ring stands, mm; None draws no index.
     """
-    place = _Placed(size, ring, closest)
+    place = _Placed.of(size, ring, closest)
     wanted = sorted(set(engraved) or {closest, *RINGS[system], math.inf})
     return RingPicture(
         size=size,
@@ -100,9 +102,11 @@ def turned_to(
     What has been turned out of the picture is left out. ``window``: nearest and farthest of where
     the ring may stand, mm; None for nowhere.
     """
-    place = _Placed(size, ring, closest, focus)
+    place = _Placed.of(size, ring, closest, focus)
     wanted = sorted(set(engraved) or {closest, *RINGS[system], math.inf})
-    seen = [d for d in wanted if d >= closest * (1 - 1e-9) and abs(place.share(d) - 0.5) < _SEEN]
+    wanted = [d for d in wanted if d >= closest * (1 - 1e-9)]
+    shares = place.shares(wanted)
+    seen = [d for d, share in zip(wanted, shares, strict=True) if abs(share - 0.5) < _SEEN]
     start, end = (max(min(place.share(d), 0.5 + _SEEN), 0.5 - _SEEN) for d in (closest, math.inf))
     marked = ""
     if window is not None:
@@ -169,20 +173,35 @@ def dial(size: float, at: float, window: tuple[float, float] | None) -> Dial:
 
 @dataclass(frozen=True, slots=True)
 class _Placed:
+    """A ring in its picture: an angle ``start`` stands at the left end, ``turn`` farther on is the
+    right end."""
+
     size: RingSize
     ring: Ring
-    closest: float
-    under_index: float | None = None
+    start: float
+    turn: float
+
+    @classmethod
+    def of(
+        cls, size: RingSize, ring: Ring, closest: float, under_index: float | None = None
+    ) -> _Placed:
+        """Closest focus to infinity, or turned so that ``under_index`` is in the middle."""
+        start, end, middle = (
+            float(angle)
+            for angle in ring.angle((closest, math.inf, under_index or closest))  # type: ignore[union-attr]
+        )
+        turn = end - start
+        return cls(size, ring, start if under_index is None else middle - 0.5 * turn, turn)
 
     def share(self, distance: float) -> float:
-        """How far along the arc a distance stands: the closest focus at 0 and infinity at 1, or
-        turned so that ``under_index`` stands at a half."""
-        start, end = (float(self.ring.angle(d)) for d in (self.closest, math.inf))
-        along = (float(self.ring.angle(distance)) - start) / (end - start)
-        if self.under_index is None:
-            return along
-        at_index = (float(self.ring.angle(self.under_index)) - start) / (end - start)
-        return along - at_index + 0.5
+        """How far along the arc a distance stands: 0 at its left end, 1 at its right."""
+        return (float(self.ring.angle(distance)) - self.start) / self.turn
+
+    def shares(self, distances: Sequence[float]) -> list[float]:
+        """The same of several at once."""
+        angles = np.asarray(self.ring.angle(np.asarray(distances, dtype=np.float64)))
+        shares: list[float] = ((angles - self.start) / self.turn).tolist()
+        return shares
 
     def point(self, share: float, out: float) -> tuple[float, float]:
         """``out``: px outside the engraved edge."""
@@ -215,10 +234,11 @@ class _Placed:
     def ticks(self, distances: list[float], system: str) -> Iterable[Tick]:
         """From infinity inwards, each that leaves room to the one before; both ends always."""
         taken: list[tuple[float, float]] = []
+        if not distances:
+            return []
         order = [distances[-1], distances[0], *reversed(distances[1:-1])]
         found = []
-        for distance in order:
-            share = self.share(distance)
+        for distance, share in zip(order, self.shares(order), strict=True):
             label = "∞" if math.isinf(distance) else _bare(distance, system)
             half = 0.5 * _CHARACTER * len(label)
             at = share * self.size.spread * self.size.radius

@@ -70,7 +70,7 @@ class HowTest(TestCase):
         self.assertIn("say where the camera stands", row.note)
 
     def test_ones_own_eye_for_distances(self) -> None:
-        (row, _) = read(one_mark("4 m", "eye"), Asker(judging=0.25)).rows
+        (row, _) = read(one_mark("4 m", "eye"), Asker(own=lambda: (units.USUAL, 0.25))).rows
         assert row.mark is not None
         self.assertAlmostEqual(row.mark.error, 1000)
 

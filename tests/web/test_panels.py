@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import itertools
 import math
+from functools import partial
 
 from hypothesis.extra.django import TestCase
 
@@ -162,7 +163,7 @@ class AfterTrialTest(TestCase):
     def setUp(self) -> None:
         load()
         owner = sample()
-        self.who = Asker(in_use=lambda texts: hand.in_use(owner, texts))
+        self.who = Asker(in_use=partial(hand.in_use, owner))
 
     def trial(self, **changes: str) -> trial.Trial:
         reading = read_scene(changed(**changes), who=self.who)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from functools import partial
 
 from hypothesis.extra.django import TestCase
 
@@ -110,7 +111,7 @@ class ApertureTest(TestCase):
     def setUp(self) -> None:
         load()
         owner = sample()
-        self.who = Asker(in_use=lambda texts: hand.in_use(owner, texts))
+        self.who = Asker(in_use=partial(hand.in_use, owner))
 
     def test_the_widest_that_holds(self) -> None:
         found = answer(read_scene(changed(choose="widest"), who=self.who).scene)

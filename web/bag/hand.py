@@ -7,8 +7,10 @@ remembered for the next scene.
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
+from functools import cached_property
+from typing import Any
 
 from optics import units
 from optics.aperture import THIRDS
@@ -28,18 +30,35 @@ class Choice:
     chosen: bool
 
 
-@dataclass(frozen=True, slots=True)
 class InUse:
-    """The things of the bag that a planner's texts speak of; None for each that is in no bag."""
+    """The things of the bag that a planner's texts speak of; None for each that is in no bag.
 
-    lens: Lens | None = None
-    attachment: Attachment | None = None
-    body: Body | None = None
+    ``body`` is looked for only when it is asked for.
+    """
+
+    def __init__(
+        self,
+        lens: Lens | None = None,
+        attachment: Attachment | None = None,
+        find_body: Callable[[], Body | None] = lambda: None,
+    ) -> None:
+        self.lens, self.attachment, self._find_body = lens, attachment, find_body
+
+    @cached_property
+    def body(self) -> Body | None:
+        """The body of that format with those pixels."""
+        return self._find_body()
 
     @property
     def factor(self) -> float:
         """What stands behind the lens does to its focal length, and so to its f-numbers."""
         return 1.0 if self.attachment is None else self.attachment.factor
+
+    def ends(self, focal_length: float) -> tuple[float, float]:
+        """The widest and the smallest aperture of the lens in hand, as ``apertures``."""
+        assert self.lens is not None
+        widest = self.lens.widest_at(focal_length / self.factor) * self.factor
+        return widest, self.lens.smallest_or_assumed.value * self.factor
 
     def apertures(self, focal_length: float) -> tuple[float, ...]:
         """The f-numbers that what is in hand can be set to, in the body's steps; all where no lens
@@ -47,8 +66,7 @@ class InUse:
         series = THIRDS if self.body is None else self.body.series
         if self.lens is None:
             return series.names
-        widest = self.lens.widest_at(focal_length / self.factor) * self.factor
-        smallest = self.lens.smallest_or_assumed.value * self.factor
+        widest, smallest = self.ends(focal_length)
         engraved = series.from_to(widest * (1 - _SAME), smallest * (1 + _SAME))
         return engraved or series.names
 
@@ -101,19 +119,27 @@ def hand(owner: Owner, texts: Mapping[str, str]) -> Hand:
             if circles[s.pk]
         ),
         attachments=_choices(attachments, attachment),
-        in_use=InUse(lens, attachment, body),
+        in_use=InUse(lens, attachment, lambda: body),
     )
 
 
-def in_use(owner: Owner, texts: Mapping[str, str]) -> InUse:
-    """The things of an owner's bag that a planner's texts speak of, without the lists."""
-    lenses = list(Lens.objects.filter(owner=owner)) if texts["lens"] else []
-    lens, attachment = _named(texts["lens"], lenses, [])
-    if lens is None and " + " in texts["lens"]:
-        attachments = list(Attachment.objects.filter(owner=owner))
-        lens, attachment = _named(texts["lens"], lenses, attachments)
-    bodies = Body.objects.filter(owner=owner)
-    return InUse(lens, attachment, next((b for b in bodies if _is_body(b, texts)), None))
+def in_use(whose: Owner | Mapping[str, Any], texts: Mapping[str, str]) -> InUse:
+    """The things of a bag that a planner's texts speak of, without the lists.
+
+    ``whose``: an owner, or a filter for their things (``owners.whose``).
+    """
+    own = whose if isinstance(whose, Mapping) else {"owner": whose}
+    lens = attachment = None
+    if " + " in texts["lens"]:
+        attachments = list(Attachment.objects.filter(**own))
+        lens, attachment = _named(texts["lens"], list(Lens.objects.filter(**own)), attachments)
+    elif texts["lens"]:
+        lens = Lens.objects.filter(**own, name=texts["lens"]).first()
+
+    def find_body() -> Body | None:
+        return next((b for b in Body.objects.filter(**own) if _is_body(b, texts)), None)
+
+    return InUse(lens, attachment, find_body)
 
 
 def _named(

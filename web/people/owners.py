@@ -74,6 +74,15 @@ def _own(request: HttpRequest) -> Owner | None:
     return Owner.objects.filter(pk=key, person=None, is_sample=False).first() if key else None
 
 
+def whose(request: OwnedRequest) -> dict[str, Any]:
+    """How to filter things for those that a request sees, without looking for their owner first."""
+    if request.user.is_authenticated:
+        return {"owner__person": request.user.pk}
+    if request.session.get(SESSION_KEY):
+        return {"owner": request.owner}  # who may have been forgotten meanwhile
+    return {"owner__is_sample": True}
+
+
 def writer(request: HttpRequest) -> Owner:
     """Whose things a request may change: a guest becomes an owner here."""
     own = _own(request)

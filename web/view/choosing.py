@@ -7,11 +7,13 @@ answer would judge it: with the ring where the chosen way of placing focus puts 
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 from dataclasses import dataclass, replace
 
 from optics import diffraction
+from optics.cone import Cone
 from optics.depth import working_f_number
+from optics.lens import magnification
 from optics.marks import Word
 from web.view.models import Choose
 from web.view.placing import Verdict, at_aperture, place, taken, verdicts
@@ -97,30 +99,46 @@ def _softening(scene: Scene) -> Chosen:
 
 
 def _every(scene: Scene) -> list[Tried]:
-    return list(tried(scene))
+    return list(tried(scene, scene.apertures))
 
 
-def tried(scene: Scene) -> Iterator[Tried]:
-    """Every aperture of what is in hand, widest first."""
+_JUDGED = (Wish.SHARP, Wish.NICE, Wish.SOFT)
+"""The wishes that an aperture is chosen by."""
+
+
+def tried(scene: Scene, f_numbers: Iterable[float]) -> Iterator[Tried]:
+    """Apertures tried, one after the other."""
     circle = float(scene.setup.coc)
-    for f_number in scene.apertures:
+    judged = tuple(mark for mark in scene.marks if mark.wish in _JUDGED)
+    scene = replace(scene, marks=judged)
+    for f_number in f_numbers:
         at = at_aperture(scene, f_number)
         settings = tuple(ring.focus for ring in taken(at, place(at)))
         said = verdicts(at, settings)
         must = [v for v in said if v.mark.must]
-        counted = verdicts(replace(at, setup=replace(at.setup, diffraction=True)), settings)
-        plain = verdicts(replace(at, setup=replace(at.setup, diffraction=False)), settings)
+        parts = [_parts(at, v.mark.depth, settings) for v in must]
         working = float(working_f_number(at.setup, settings[0]))
         yield Tried(
             f_number=f_number,
             ring=settings[0],
-            worst=max((v.circles for v in counted if v.mark.must), default=0.0),
-            defocus=max((v.circles for v in plain if v.mark.must), default=0.0),
+            worst=max((total for _, total in parts), default=0.0) / circle,
+            defocus=max((defocus for defocus, _ in parts), default=0.0) / circle,
             waves=float(diffraction.disc(working)) / circle,
             holds=all(v.word is Word.HOLDS for v in must),
             just=all(v.word is not Word.SOFT for v in must),
             soft_enough=all(v.met for v in said if v.mark.wish is Wish.SOFT),
         )
+
+
+def _parts(scene: Scene, depth: float, settings: tuple[float, ...]) -> tuple[float, float]:
+    """The blur of a depth by defocus alone and by everything, mm, in the frame that has it best."""
+    found = []
+    for focus in settings:
+        cone = Cone.at(scene.setup, magnification(scene.setup, focus))
+        defocus = float(cone.blur(depth))
+        working = float(working_f_number(scene.setup, focus))
+        found.append((defocus, diffraction.combine_plain(defocus, working)))
+    return min(found)
 
 
 @dataclass(frozen=True, slots=True)
@@ -139,8 +157,10 @@ class Chart:
 
 def chart(scene: Scene) -> Chart:
     """Worst blur over aperture. ``scene``: at the aperture in force."""
-    found = tuple(tried(scene))
-    now = next(tried(replace(scene, apertures=(float(scene.setup.f_number),))))
+    in_force = float(scene.setup.f_number)
+    found = tuple(tried(scene, scene.apertures))
+    now = next((one for one in found if one.f_number == in_force), None)
+    now = now or next(tried(scene, (in_force,)))
     sharpest = min(found, key=lambda one: one.worst) if scene.must else None
     widest = next((one for one in found if one.holds), None)
     worth = None

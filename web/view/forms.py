@@ -93,6 +93,9 @@ def _clean_gear(texts: Mapping[str, str]) -> tuple[dict[str, Any], dict[str, str
     values: dict[str, Any] = {}
     errors: dict[str, str] = {}
     for name, field in FIELDS.items():
+        if not texts[name] and not field.required:
+            values[name] = None
+            continue
         try:
             values[name] = field.clean(texts[name])
         except ValidationError as error:
@@ -126,21 +129,28 @@ def is_scene(data: Mapping[str, Any]) -> bool:
 
 @dataclass(frozen=True, slots=True)
 class Asker:
-    """Who typed it: their own measures, how far off they judge by eye, and what they have in hand
-    for a planner's texts."""
+    """Who typed it: their own measures, and what they have in hand for a planner's texts.
 
-    measures: units.Measures = units.USUAL
-    judging: float = USUAL_ERRORS[How.EYE]
+    ``own``: their measures, and how far off they judge by eye; asked for only where it matters.
+    """
+
+    own: Callable[[], tuple[units.Measures, float]] = lambda: (
+        units.USUAL,
+        USUAL_ERRORS[How.EYE],
+    )
     in_use: Callable[[Mapping[str, str]], InUse] = lambda texts: InUse()
 
 
 ANYBODY = Asker()
+type_before = Callable[[], QueryDict | None]
 
 
-def read_scene(data: QueryDict, before: QueryDict | None = None, who: Asker = ANYBODY) -> Reading:
+def read_scene(
+    data: QueryDict, before: type_before = lambda: None, who: Asker = ANYBODY
+) -> Reading:
     """Check everything a form or link says.
 
-    ``before`` is the link to fall back on for what cannot be used, before the sample is.
+    ``before`` gives the link to fall back on for what cannot be used, before the sample is.
     """
     given = {name: str(data[name]).strip()[: TEXT_LIMIT * 2] for name in GEAR if name in data}
     texts = {**GEAR, **given}
@@ -152,7 +162,7 @@ def read_scene(data: QueryDict, before: QueryDict | None = None, who: Asker = AN
         texts[box] = "1" if texts[box] else ""
     values, errors = _clean_gear(texts)
     if errors:
-        values = {**_last_good(before), **values}
+        values = {**_last_good(before()), **values}
         errors = {name: f"{text}{_meanwhile(name, values)}" for name, text in errors.items()}
     panels, wrong = read_panels(texts)
     errors |= wrong
@@ -163,6 +173,7 @@ def read_scene(data: QueryDict, before: QueryDict | None = None, who: Asker = AN
         diffraction=bool(texts["diffraction"]),
     )
     system = values["units"]
+    measures, judging = (who if _asks_for_own(data, texts) else ANYBODY).own()
     in_use = who.in_use(texts)
     closest = float(nearest_focus(setup))
     if in_use.lens is not None and in_use.lens.closest_mm and in_use.attachment is None:
@@ -170,15 +181,15 @@ def read_scene(data: QueryDict, before: QueryDict | None = None, who: Asker = AN
     ring = camera = None
     moved = 0.0
     try:
-        ring = _ring(texts["ring"], setup, closest, system, who.measures)
+        ring = _ring(texts["ring"], setup, closest, system, measures)
     except ValidationError as error:
         errors["ring"] = " ".join(error.messages)
     try:
-        camera = _camera(texts, values, system, who.measures)
+        camera = _camera(texts, values, system, measures)
     except ValidationError as error:
         errors["camera_height"] = " ".join(error.messages)
     try:
-        moved = _moved(texts["moved"], system, who.measures)
+        moved = _moved(texts["moved"], system, measures)
     except ValidationError as error:
         errors["moved"] = " ".join(error.messages)
     reader = Reader(
@@ -186,8 +197,8 @@ def read_scene(data: QueryDict, before: QueryDict | None = None, who: Asker = AN
         focal_length=values["focal_length_mm"],
         frame_height=_sides(texts, values)[0],
         closest=closest,
-        measures=who.measures,
-        judging=who.judging,
+        measures=measures,
+        judging=judging,
         camera=camera,
         moved=moved,
         look=values["look"] or "",
@@ -205,10 +216,18 @@ def read_scene(data: QueryDict, before: QueryDict | None = None, who: Asker = AN
         look=values["look"] or Look.EVERYTHING,
         choose=values["choose"] or Choose.FIXED,
         closest=closest,
-        apertures=in_use.apertures(values["focal_length_mm"]),
+        in_use=in_use,
     )
     assumed = frozenset(_ASSUMED - given.keys())
     return Reading(scene, texts, errors, assumed, rows, panels, in_use, reader)
+
+
+def _asks_for_own(data: QueryDict, texts: Mapping[str, str]) -> bool:
+    """Whether anything is measured in one's own paces, arms or height, or judged by eye."""
+    lengths = [texts[name] for name in ("ring", "camera_height", "moved")]
+    for name in ("mark_distance", "mark_stands", "mark_error"):
+        lengths += [str(text) for text in data.getlist(name)]
+    return How.EYE in data.getlist("mark_how") or any(map(units.in_own_measures, lengths))
 
 
 _ASSUMED = frozenset(("format", "pixels_across", "focal_length_mm", "f_number", "circle_mm"))

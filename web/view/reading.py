@@ -139,12 +139,14 @@ class Reading:
 
     @property
     def _cautions(self) -> dict[str, str]:
-        has = self.scene.apertures
-        typed = float(self.scene.setup.f_number)
-        fits = has[0] * 0.97 <= typed <= has[-1] * 1.03
-        if self.in_use.lens is None or fits or "f_number" in self.errors:
+        if self.in_use.lens is None or "f_number" in self.errors:
             return {}
-        return {"f_number": f"This lens goes from f/{has[0]:g} to f/{has[-1]:g}."}
+        setup = self.scene.setup
+        has = self.in_use.ends(float(setup.focal_length))
+        if has[0] * 0.97 <= float(setup.f_number) <= has[1] * 1.03:
+            return {}
+        ends = (f"f/{units.significant(end, 2):g}" for end in has)
+        return {"f_number": f"This lens goes from {' to '.join(ends)}."}
 
     @property
     def renumbered(self) -> Reading:

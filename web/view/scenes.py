@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from enum import StrEnum
 
 from optics import Setup, marks, schools
-from optics.aperture import THIRDS
 from optics.camera import Camera
 from optics.formats import Format
+from web.bag.hand import InUse
 
 INFINITY_MARGIN = 1.5
 """How many times smaller than the circle infinity's blur is to be, for *infinity with a margin*."""
@@ -62,7 +62,7 @@ class Scene:
     """All that an answer depends on. ``ring``: mm, as set by hand, or None for the computed.
 
     ``closest``: the nearest that what is in hand focuses, mm; never under four focal lengths.
-    ``apertures``: the f-numbers it can be set to, rising. ``choose``: who chooses among them.
+    ``choose``: who chooses the aperture.
     """
 
     setup: Setup
@@ -76,7 +76,12 @@ class Scene:
     look: str = "everything"
     closest: float = 0.0
     choose: str = "fixed"
-    apertures: tuple[float, ...] = THIRDS.names
+    in_use: InUse = field(default_factory=InUse, compare=False)
+
+    @property
+    def apertures(self) -> tuple[float, ...]:
+        """The f-numbers that what is in hand can be set to, rising."""
+        return self.in_use.apertures(float(self.setup.focal_length))
 
     @property
     def must(self) -> tuple[Mark, ...]:

@@ -201,7 +201,11 @@ def _remedy(scene: Scene, placed: placing.Placed) -> Remedy:
         between = placing.rounded(scene, placing.between(scene, ends), placed.window)
         return Remedy(f_number=float(scene.setup.f_number), ring=between)
     too_closed = math.isnan(float(depth.limits(scene.setup, max(ends.near, scene.closest)).near))
-    for f_number in reversed(scene.apertures) if too_closed else scene.apertures:
+    apertures = tuple(reversed(scene.apertures)) if too_closed else scene.apertures
+    if not too_closed:  # the widest that holds is known; the lens's next may still lack the ring
+        needed = aperture.widest_holding(scene.setup, ends.near, ends.far) or math.inf
+        apertures = tuple(n for n in apertures if n >= needed * (1 - 1e-6))
+    for f_number in apertures:
         if placing.window_for(placing.at_aperture(scene, f_number), ends) is not None:
             return Remedy(f_number=f_number, ring=None)
     return Remedy(f_number=None, ring=None)

@@ -16,7 +16,7 @@ from optics import units
 from optics.formats import FORMATS
 from web.bag import hand
 from web.people.models import Owner
-from web.people.owners import OwnedRequest, find, writer
+from web.people.owners import OwnedRequest, find, whose, writer
 from web.ui.templatetags import format
 from web.view import folds, pictures, turning, usecases
 from web.view import plans as plan_store
@@ -70,7 +70,7 @@ def page(request: HtmxHttpRequest, plan_id: int | None = None) -> HttpResponse:
     data: QueryDict = request.GET
     if not is_scene(data):
         data = _opening(request.owner) if plan is None else plan_store.query_of(plan)
-    reading = read_scene(data, _query_before(request), asker(request))
+    reading = read_scene(data, partial(_query_before, request), asker(request))
     if (system := request.GET.get("read_in")) in units.SYSTEMS:
         return redirect(f"{request.path}?{reading.in_units(system).query()}")
     if not request.htmx or request.htmx.history_restore_request:
@@ -81,7 +81,7 @@ def page(request: HtmxHttpRequest, plan_id: int | None = None) -> HttpResponse:
     reading, moving = _moved(request, reading)
     if renumber := "renumber" in request.GET and reading.valid:
         reading = reading.renumbered
-        reading = read_scene(QueryDict(reading.query()), None, asker(request))
+        reading = read_scene(QueryDict(reading.query()), who=asker(request))
     axis = pictures.axis_from(
         request.GET.get("axis_near_mm", ""), request.GET.get("axis_far_mm", "")
     )
@@ -180,8 +180,11 @@ def plan_of(owner: Owner, plan_id: int | None) -> Plan | None:
 
 def asker(request: OwnedRequest) -> Asker:
     """Who asks, with their own measures and what they have in hand."""
-    owner = request.owner
-    return Asker(owner.measures, owner.judgement_error, partial(hand.in_use, owner))
+
+    def own() -> tuple[units.Measures, float]:
+        return request.owner.measures, request.owner.judgement_error
+
+    return Asker(own, partial(hand.in_use, whose(request)))
 
 
 def _opening(owner: Owner) -> QueryDict:

@@ -12,8 +12,10 @@ from typing import Any
 from django import template
 from django.utils.safestring import SafeString, mark_safe
 
+from drawing.chart import Tag
+from drawing.ring import Tick
 from drawing.sightline import Disc, Label
-from drawing.viewfinder import Dot
+from drawing.viewfinder import Dot, GroundLine
 from web.ui.templatetags.format import figures2, micrometres
 
 register = template.Library()
@@ -87,6 +89,41 @@ def blur_bars(defocus: float, motion: float) -> SafeString:
 def tick_labels(labels: Sequence[Label]) -> SafeString:
     """The labels of an axis, as SVG text."""
     return mark_safe("".join(f'<text x="{x:g}">{text}</text>' for x, text in labels))
+
+
+@register.simple_tag
+def chart_tags(tags: Sequence[Tag], anchor: str) -> SafeString:
+    """Labels of a chart, as SVG text."""
+    return mark_safe(
+        "".join(
+            f'<text x="{tag.x:g}" y="{tag.y:g}" text-anchor="{anchor}">{tag.text}</text>'
+            for tag in tags
+        )
+    )
+
+
+@register.simple_tag
+def engravings(ticks: Sequence[Tick]) -> SafeString:
+    """What is engraved on a ring, as SVG."""
+    return mark_safe(
+        "".join(
+            f'<path class="engraving" d="{tick.path}"/><text x="{tick.x:.1f}" y="{tick.y:.1f}"'
+            f' transform="rotate({tick.turn:.1f} {tick.x:.1f} {tick.y:.1f})">{tick.label}</text>'
+            for tick in ticks
+        )
+    )
+
+
+@register.simple_tag
+def ground_lines(lines: Sequence[GroundLine], width: float) -> SafeString:
+    """The ground by depth, as SVG."""
+    return mark_safe(
+        "".join(
+            f'<path class="ground" d="M0 {line.y:g}H{width:g}"/><text class="ground-label"'
+            f' x="{line.label_x:g}" y="{line.label_y:g}">{line.label}</text>'
+            for line in lines
+        )
+    )
 
 
 @register.simple_tag
