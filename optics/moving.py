@@ -122,6 +122,8 @@ def step_back(
     stepped = _Stepped(setup, near, far, keep, keeping)
     if focus_window(setup, near, far) is not None:
         return stepped.step(0.0)
+    if math.isinf(near):
+        return Stuck(NoStep.NEVER, math.inf)  # no step changes what is there
     if keeping is Keeping.CROP:
         return _step_and_crop(stepped)
     return _first_step(stepped) or Stuck(NoStep.NEVER, math.inf)

@@ -107,6 +107,9 @@ class StepBackTest(unittest.TestCase):
         blind = step_back(Setup(24, 32, 0.01, diffraction=True), 1300, math.inf)
         assert isinstance(blind, Stuck)
         self.assertEqual(blind.why, NoStep.NEVER)
+        stars = step_back(Setup(24, 32, 0.01, diffraction=True), math.inf, math.inf)
+        assert isinstance(stars, Stuck)
+        self.assertEqual(stars.why, NoStep.NEVER, "nothing comes nearer or goes farther")
 
     def test_a_longer_lens_from_there_holds_less_than_the_crop(self) -> None:
         found = step_back(SAMPLE, 800, math.inf, 4200, Keeping.CROP)

@@ -10,6 +10,7 @@ from hypothesis.extra.django import TestCase
 from optics import frame, units
 from optics.camera import Camera
 from tests.web.links import HTMX, changed
+from web.demo.world import load
 from web.view import usecases
 from web.view.forms import Asker, read_scene, scene_query
 from web.view.reading import Reading
@@ -102,6 +103,7 @@ class HowTest(TestCase):
                 self.assertContains(told, message)
 
     def test_nearer_than_the_lens_focuses_still_has_its_blur(self) -> None:
+        load()
         page = self.client.get("/view/", one_mark("0.2 m"))  # the zoom focuses from 0.28 m
         self.assertContains(page, "Nearer than the lens can focus (0.28 m)")
         self.assertContains(page, '<span class="verdict soft">')

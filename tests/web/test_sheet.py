@@ -18,6 +18,9 @@ from web.view.sample import GEAR
 
 
 class SheetTest(TestCase):
+    def setUp(self) -> None:
+        load()
+
     def read(self, path: str, query: QueryDict) -> tuple[pypdf.PdfReader, str]:
         response = self.client.get(path, query)
         self.assertEqual(response["Content-Type"], "application/pdf")

@@ -15,15 +15,16 @@ from tests.web.links import HTMX, changed
 from web.ui.templatetags import format
 from web.view import usecases
 from web.view.forms import read_scene, sample_query
+from web.view.models import Choose, How, Look, Place, Role
+from web.view.sample import GEAR
 from web.view.ways import ways
 
 texts = st.text(max_size=30)
 keys = st.sampled_from(
     [
-        "lens", "format", "pixels_across", "focal_length_mm", "f_number", "circle_mm", "place",
-        "diffraction", "camera_height", "tilt_deg", "upright",
-        "ring", "units", "mark_name", "mark_distance", "mark_role", "drag_mm", "ring_step",
-        "axis_near_mm", "axis_far_mm", "read_in",
+        *GEAR, "mark_name", "mark_distance", "mark_role", "drag_mm", "ring_step",
+        "axis_near_mm", "axis_far_mm", "read_in", "mark_how", "mark_error", "mark_share",
+        "mark_stands", "mark_at", "mark_speed", "renumber",
     ]
 )  # fmt: skip
 nonsense = st.one_of(
@@ -134,26 +135,51 @@ class PageTest(TestCase):
         self.assertIn('class="curve" d="M', page)
         self.assertNotRegex(page, r' (d|x|y|transform)="[^"]*(nan|inf)')
 
-    @settings(max_examples=60, deadline=None)
+    @settings(max_examples=40, deadline=None)
     @given(
         st.floats(1, 3000),
         st.floats(0.5, 128),
         st.floats(0.0005, 1),
         st.lists(st.one_of(st.floats(0.004, 1e7), st.just("inf")), max_size=6),
         st.one_of(st.just(""), st.floats(0.004, 1e6), st.just("inf")),
-        st.sampled_from(["between", "hyperfocal"]),
+        st.sampled_from(Place.values),
         st.sampled_from(["m", "ft"]),
         st.integers(-100, 100),
+        st.fixed_dictionaries(
+            {
+                "look": st.sampled_from(Look.values),
+                "choose": st.sampled_from(Choose.values),
+                "diffraction": st.sampled_from(["", "1"]),
+                "camera_height": st.sampled_from(["", "0.1 m", "1.6 m", "30 m"]),
+                "tilt_deg": st.sampled_from(["-60", "0", "15", "90"]),
+                "moved": st.sampled_from(["", "0.4 m", "-0.2 m"]),
+                "slope_deg": st.sampled_from(["", "10", "-20"]),
+                "keep": st.sampled_from(["", "B"]),
+                "trial_soft": st.sampled_from(["", "A", "AC"]),
+                "metered_f": st.just("8"),
+                "metered_time": st.just("1/30"),
+                "dusk": st.just("1"),
+                "leaves": st.sampled_from(["", "breeze"]),
+            }
+        ),
+        st.lists(st.sampled_from(Role.values), min_size=6, max_size=6),
+        st.lists(st.sampled_from(How.values), min_size=6, max_size=6),
+        st.lists(st.sampled_from(["", "20 70", "50 10"]), min_size=6, max_size=6),
     )
     def test_every_lens_and_scene_gives_a_picture(
         self, focal: float, n: float, circle: float, marks: list[object], ring: object,
-        place: str, system: str, step: int,
+        place: str, system: str, step: int, more: dict[str, str], roles: list[str],
+        hows: list[str], places: list[str],
     ) -> None:  # fmt: skip
         query = changed(
             focal_length_mm=str(focal), f_number=str(n), circle_mm=str(circle), ring=str(ring),
-            place=place, units=system,
+            place=place, units=system, **more,
         )  # fmt: skip
         query.setlist("mark_distance", [str(mark) for mark in marks])
+        for name, texts in (("role", roles), ("how", hows), ("at", places)):
+            query.setlist(f"mark_{name}", texts)
+        query.setlist("mark_share", ["30 %"] * 6)
+        query.setlist("mark_speed", ["1 m/s"] * 3)
         self.assert_drawn(self.client.get("/view/", query).content.decode())
         query.update({"ring_step": str(step), "axis_near_mm": "700", "axis_far_mm": "inf"})
         moved = self.client.get("/view/", query, headers=HTMX)

@@ -9,7 +9,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
-from functools import cached_property
+from functools import cached_property, lru_cache
 from typing import Any
 
 from optics import units
@@ -134,12 +134,42 @@ def in_use(whose: Owner | Mapping[str, Any], texts: Mapping[str, str]) -> InUse:
         attachments = list(Attachment.objects.filter(**own))
         lens, attachment = _named(texts["lens"], list(Lens.objects.filter(**own)), attachments)
     elif texts["lens"]:
-        lens = Lens.objects.filter(**own, name=texts["lens"]).first()
+        lens = _lens_named(own, texts["lens"])
 
     def find_body() -> Body | None:
         return next((b for b in Body.objects.filter(**own) if _is_body(b, texts)), None)
 
     return InUse(lens, attachment, find_body)
+
+
+def _lens_named(own: Mapping[str, Any], name: str) -> Lens | None:
+    """One lens of a bag. Asked at every answer, and writing such a query anew costs as much as all
+    the optics: what the ORM wrote the first time is used again."""
+    values = {key: getattr(value, "pk", value) for key, value in own.items()} | {"name": name}
+    sql, places = _lens_query(tuple(values), tuple(value is True for value in values.values()))
+    params = [values.get(place, place) for place in places]
+    return next(iter(Lens.objects.raw(sql, params)), None)
+
+
+@lru_cache(maxsize=8)
+def _lens_query(keys: tuple[str, ...], flags: tuple[bool, ...]) -> tuple[str, tuple[Any, ...]]:
+    """The query for a lens by some keys, and which key each of its parameters is of. A flag is
+    written into the query itself."""
+    # Numbers that stand for their keys: no parameter of its own is as large.
+    marks = {_FIRST_MARK + at: key for at, key in enumerate(keys)}
+    given = {
+        key: True if flag else str(mark) if key == "name" else mark
+        for (mark, key), flag in zip(marks.items(), flags, strict=True)
+    }
+    sql, params = Lens.objects.filter(**given).query.sql_with_params()
+    return sql, tuple(marks.get(_whole(value), value) for value in params)
+
+
+_FIRST_MARK = 7_000_001
+
+
+def _whole(value: Any) -> int:
+    return int(value) if str(value).isdecimal() else 0
 
 
 def _named(

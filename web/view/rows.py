@@ -11,7 +11,7 @@ from django.http import QueryDict
 
 from optics import amounts, frame, units
 from optics.camera import Camera
-from optics.errors import OpticsError
+from optics.errors import OpticsError, SubjectTooNear
 from web.ui.fields import read_length
 from web.view.models import How, Look, Role
 from web.view.scenes import SKY, Mark, Wish
@@ -319,6 +319,13 @@ def renumbered(row: Row, reader: Reader) -> Row:
     mark = row.mark
     if mark is None or not reader.moved or math.isinf(mark.depth):
         return row
+    try:
+        return _measured_anew(row, mark, reader)
+    except OpticsError:  # not in that way from here: looking squarely down, say
+        return replace(row, how=How.RING, distance=as_typed(mark.depth, reader.system))
+
+
+def _measured_anew(row: Row, mark: Mark, reader: Reader) -> Row:
     depth, camera = mark.depth, reader.camera
     if row.how == How.SIZE:
         real = row.measured
@@ -327,6 +334,8 @@ def renumbered(row: Row, reader: Reader) -> Row:
     distance = depth
     if camera is not None and row.how == How.GROUND and mark.rise != SKY:
         level = float(frame.horizontal_of_depth(camera, depth, mark.rise))
+        if level <= 0:
+            raise SubjectTooNear("distance", level, "That is not ahead of the camera any more.")
         distance = level / math.cos(camera.slope)
     elif camera is not None and row.how == How.STRAIGHT:
         across, up = mark.at or (0.5, 0.5)

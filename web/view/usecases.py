@@ -6,6 +6,7 @@ import math
 from dataclasses import dataclass
 
 from optics import aperture, depth, diffraction, marks, placement, settable, standards
+from optics.lens import nearest_focus
 from web.view import choosing, placing
 from web.view.placing import Verdict
 from web.view.scenes import Ring, Scene, Wish
@@ -202,7 +203,7 @@ def _remedy(scene: Scene, placed: placing.Placed) -> Remedy:
         return Remedy(f_number=float(scene.setup.f_number), ring=between)
     too_closed = math.isnan(float(depth.limits(scene.setup, max(ends.near, scene.closest)).near))
     apertures = tuple(reversed(scene.apertures)) if too_closed else scene.apertures
-    if not too_closed:  # the widest that holds is known; the lens's next may still lack the ring
+    if not too_closed and ends.near >= nearest_focus(scene.setup):
         needed = aperture.widest_holding(scene.setup, ends.near, ends.far) or math.inf
         apertures = tuple(n for n in apertures if n >= needed * (1 - 1e-6))
     for f_number in apertures:
@@ -212,8 +213,16 @@ def _remedy(scene: Scene, placed: placing.Placed) -> Remedy:
 
 
 def interest(result: Answer) -> tuple[float, ...]:
-    """The distances a drawing of this answer must show, mm. Turning the ring changes none of
-    them while the ring stays in the picture, so that nothing moves that the user did not."""
+    """The distances a drawing of this answer must show, mm, one of them finite at least. Turning
+    the ring changes none of them while the ring stays in the picture, so that nothing moves that
+    the user did not."""
+    found = _interest(result)
+    if min(found) < math.inf:
+        return found
+    return (USUAL_NEAR_IN_FOCAL_LENGTHS * float(result.scene.setup.focal_length), *found)
+
+
+def _interest(result: Answer) -> tuple[float, ...]:
     setup, focus = result.scene.setup, result.computed.focus
     limits = depth.limits(setup, focus) if result.by_hand else result.exact
     held = () if limits.empty else (float(limits.near), float(limits.far))
