@@ -39,7 +39,7 @@ class RingSize:
 
 CARD = RingSize(width=330, height=80, radius=400, spread=math.radians(40))
 """A lens on the bag's page."""
-ON_THE_LENS = RingSize(width=360, height=128, radius=330, spread=math.radians(52))
+ON_THE_LENS = RingSize(width=360, height=100, radius=330, spread=math.radians(58))
 """A lens with its ring turned to an answer."""
 
 

@@ -274,7 +274,7 @@ def _box(scale: DistanceScale, interval: Interval | None) -> Box | None:
 def _discs(size: Size, scale: DistanceScale, subjects: Sequence[Subject]) -> tuple[Disc, ...]:
     feet = [scale.clamped(subject.depth) for subject in subjects]
     low, high = size.disc + 1, size.width - size.disc - 1
-    xs = spread(feet, 2 * size.disc + 2, low, high)
+    xs = spread(feet, 2 * size.disc + 5, low, high)
     ceiling = size.top + size.disc + 3
     discs = []
     for subject, foot, x in zip(subjects, feet, xs, strict=True):

@@ -9,6 +9,7 @@ from typing import Any
 
 from drawing import chart as chart_drawing
 from drawing import ring as ring_drawing
+from optics import units
 from web.view import checks, choosing, pictures, standin
 from web.view import light as light_of
 from web.view import rescue as rescue_of
@@ -65,7 +66,9 @@ def _ring(answer: Answer, on_ring: OnRing) -> ring_drawing.RingPicture | None:
     if not on_ring.lens.has_scale:
         return None
     window = answer.exact_window
-    engraved = [math.inf if mm is None else float(mm) for mm, _ in on_ring.lens.marks]
+    engraved: list[float] = []
+    if answer.scene.system == units.METRES:
+        engraved = [math.inf if mm is None else float(mm) for mm, _ in on_ring.lens.marks]
     return ring_drawing.turned_to(
         ring_drawing.ON_THE_LENS,
         on_ring.ring,

@@ -228,11 +228,12 @@ def _context(
     answer = usecases.answer(reading.scene)
     system = reading.scene.system
     # A fragment leaves out what its page does not show: the other screen's picture, folded text.
+    opened: list[str] = []
     sizes, unfolded = tuple(pictures.SIZES.values()), [fold.id for fold in folds.ALL]
     if request.htmx:
         shown = pictures.SIZES.get(request.headers.get("Aim-Screen", ""))
         sizes = (shown,) if shown else sizes
-        unfolded = request.headers.get("Aim-Unfolded", "").split()
+        unfolded = opened = request.headers.get("Aim-Unfolded", "").split()
     saved = None
     if plan is not None:
         saved = read_scene(plan_store.query_of(plan)).query() == reading.query()
@@ -242,6 +243,7 @@ def _context(
         "system": system,
         "sightlines": pictures.sightlines(answer, sizes, axis),
         "unfolded": unfolded,
+        "opened": opened,
         "folds": folds.RESULTS,
         "folds_of_why": folds.WHY,
         "tools": folds.TOOLS,

@@ -10,6 +10,7 @@ document.addEventListener("alpine:init", () => {
     busy: false,
     settling: 0,
     unfolded: new Set(),
+    answered: false,
     linkSays: "Copy link",
 
     init() {
@@ -26,7 +27,8 @@ document.addEventListener("alpine:init", () => {
           if (fold.isConnected) this.unfolded.delete(fold.id);
         } else if (!this.unfolded.has(fold.id)) {
           this.unfolded.add(fold.id);
-          if (isEmpty(fold)) this.ask();
+          const outdated = this.answered && fold.querySelector("[data-out]");
+          if (isEmpty(fold) || outdated) this.ask();
         }
       }, true);
       // The server sends only what this page shows.
@@ -48,6 +50,7 @@ document.addEventListener("alpine:init", () => {
       });
       document.addEventListener("htmx:afterSwap", (event) => {
         this.moved(event);
+        this.answered = true;
         let empty = false;
         for (const id of this.unfolded) {
           const fold = document.getElementById(id);
@@ -367,6 +370,25 @@ document.addEventListener("alpine:init", () => {
       if (event.target.id === "f_number") document.getElementById("choose").value = "fixed";
       const row = event.target.closest("[data-row]");
       if (row && row === this.$refs.marks.lastElementChild && event.target.value) this.addRow();
+    },
+
+    // Lines of a list pasted into a mark: a name and a distance each, apart by a tab, a semicolon
+    // or the last comma.
+    pasted(event) {
+      const lines = event.clipboardData.getData("text/plain").split(/\r?\n/).filter((l) => l.trim());
+      if (lines.length < 2 || !event.target.matches("[name^=mark_]")) return;
+      event.preventDefault();
+      const rows = this.$refs.marks.children;
+      let at = [...rows].indexOf(event.target.closest("[data-row]"));
+      for (const line of lines.slice(0, 200)) {
+        const [, name, distance] = line.match(/^(.*?)\s*[\t;,]\s*([^\t;,]+(?:,\d+\s*\w*)?)$/)
+          ?? [null, "", line];
+        if (at === rows.length - 1) this.addRow();
+        const row = rows[at++];
+        row.querySelector("[name=mark_name]").value = name.trim();
+        row.querySelector("[name=mark_distance]").value = distance.trim();
+      }
+      this.ask();
     },
 
     addRow() {

@@ -1,0 +1,201 @@
+"""The whole of View as it is used: a scene laid out, placed, checked and printed, by keyboard alone
+and by pointer; and the same link in another browser."""
+
+from __future__ import annotations
+
+from urllib.parse import parse_qs, urlsplit
+
+from selenium.webdriver.common.action_chains import ActionChains
+from selenium.webdriver.common.keys import Keys
+from selenium.webdriver.support.ui import Select
+
+from tests.browser import chromium
+from tests.browser.base import BrowserTest
+
+
+class PlannerTest(BrowserTest):
+    def query(self) -> dict[str, list[str]]:
+        return parse_qs(urlsplit(self.driver.current_url).query, keep_blank_values=True)
+
+    def press(self, *keys: str) -> None:
+        ActionChains(self.driver).send_keys(*keys).perform()
+
+    def tab_to(self, selector: str, back: bool = False) -> None:
+        """Tab until that has the focus: what the keyboard cannot reach is not there."""
+        for _ in range(160):
+            if self.read(f"return document.activeElement?.matches('{selector}')"):
+                return
+            if back:
+                ActionChains(self.driver).key_down(Keys.SHIFT).send_keys(Keys.TAB).key_up(
+                    Keys.SHIFT
+                ).perform()
+            else:
+                self.press(Keys.TAB)
+        self.fail(f"the keyboard does not reach {selector}")
+
+    def test_a_scene_by_keyboard_alone(self) -> None:
+        self.open("/view/")
+        self.press("n")
+        self.press("Post", Keys.TAB, "2.4 m")
+        self.wait_until("return document.querySelector('#verdict-4 b')?.innerText === 'holds'")
+        self.tab_to(".markrow:nth-child(5) .more")
+        self.press(Keys.ENTER)
+        self.assertEqual(self.read("return document.activeElement.id"), "mark-how-4")
+        self.press("a")  # along the ground
+        self.wait_for_text("#message-mark-4", "along the ground = ")
+        self.tab_to("#mark-stands-4")
+        self.press("0.7 m")
+        self.wait_for(lambda: self.query().get("mark_stands", [""])[-1] == "0.7 m")
+        self.read("document.activeElement.blur()")
+        self.press("6")
+        self.wait_for(lambda: self.query().get("place") == ["frames"])
+        self.press("1")
+        self.wait_for(lambda: self.query().get("place") == ["between"])
+        self.tab_to("#choose")
+        self.press("w")  # widest that holds
+        self.wait_for_text(".answer", "Widest that holds")
+        self.read("document.activeElement.blur()")
+        self.press("]")
+        self.wait_for(lambda: "choose" not in self.query(), "a step of the aperture fixes it")
+        self.tab_to("#fold-frame > summary")
+        self.press(Keys.ENTER)
+        self.wait_until("return document.querySelector('#dot-0') !== null")
+        self.tab_to("#dot-0")
+        self.press(Keys.ARROW_RIGHT)
+        self.wait_for(lambda: self.query().get("mark_at", [""])[0] != "")
+        self.assertEqual(self.read("return document.activeElement.id"), "dot-0")
+        self.tab_to("#fold-trial > summary")
+        self.press(Keys.ENTER)
+        self.wait_until("return document.querySelector('#soft-A') !== null")
+        self.tab_to("#soft-A")
+        self.press(Keys.SPACE)
+        self.wait_for(lambda: self.query().get("trial_soft") == ["A"])
+        self.wait_until(
+            "return document.querySelector('#soft-A').getAttribute('aria-pressed') === 'true'"
+        )
+        self.wait_for_text("#out-trial", "Set it so")
+        self.assertEqual(self.read("return document.activeElement.id"), "soft-A")
+
+    def test_a_scene_by_pointer_and_its_link_elsewhere(self) -> None:
+        self.open("/view/")
+        self.click("#fold-ways > summary")
+        self.click("[data-place=hyperfocal]")
+        self.wait_for(lambda: self.query().get("place") == ["hyperfocal"])
+        self.wait_until(
+            "return document.querySelector('.ways-table .chosen th').innerText === 'Hyperfocal'"
+        )
+        self.click("#fold-aperture > summary")
+        self.click("[data-choose=sharpest]")
+        self.wait_for_text(".answer", "Sharpest aperture")
+        self.click("#fold-lens > summary")
+        self.wait_for_text("#fold-lens", "before infinity")
+        self.click(".stands summary")
+        self.click("[aria-label='Move the camera back']")
+        self.wait_for(lambda: self.query().get("moved") == ["0.1 m"])
+        self.wait_for_text("#message-mark-0", "Now 1.4 m deep")
+        self.click(".renumber")
+        self.wait_until("return document.querySelector('#mark-distance-0').value === '1.397 m'")
+        self.wait_for(lambda: "moved" not in self.query())
+        self.assertEqual(self.read("return document.querySelector('#moved').value"), "")
+        link, said = self.driver.current_url, self.text(".answer")
+        other = chromium.start()
+        self.addCleanup(other.quit)
+        other.get(link)
+        self.assertEqual(
+            other.execute_script("return document.querySelector('.answer').innerText"), said
+        )
+        self.assertEqual(
+            other.execute_script(
+                "return [...document.querySelectorAll('#scene [name]')]"
+                ".map(e => [e.name, e.type === 'checkbox' || e.type === 'radio'"
+                " ? e.checked : e.value].join('='))"
+            ),
+            self.read(
+                "return [...document.querySelectorAll('#scene [name]')]"
+                ".map(e => [e.name, e.type === 'checkbox' || e.type === 'radio'"
+                " ? e.checked : e.value].join('='))"
+            ),
+        )
+
+    def test_a_mark_and_the_box_are_dragged_in_the_frame(self) -> None:
+        self.open("/view/")
+        self.click("#fold-frame > summary")
+        self.wait_until("return document.querySelector('#dot-1') !== null")
+        dot = self.find("#dot-1")
+        self.read("document.querySelector('.finder').scrollIntoView({block: 'center'})")
+        ActionChains(self.driver).click_and_hold(dot).move_by_offset(60, -20).move_by_offset(
+            40, -30
+        ).release().perform()
+        self.wait_for(lambda: self.query().get("mark_at", ["", ""])[1])
+        self.wait_for_text("#message-mark-1", "above the ground")
+        across, up = (float(n) for n in self.query()["mark_at"][1].split())
+        self.assertTrue(60 < across < 75, across)
+        self.assertTrue(60 < up < 85, up)
+        self.read("document.querySelector('.finder').scrollIntoView({block: 'center'})")
+        box = self.find("#af-box .grip")
+        ActionChains(self.driver).click_and_hold(box).move_by_offset(0, 70).release().perform()
+        self.wait_for(lambda: "box_at" in self.query())
+        self.wait_for_text("#fold-frame", "nearer than the window")
+
+    def test_what_would_hold_is_tried_with_one_click(self) -> None:
+        self.open("/view/")
+        field = self.find("#mark-distance-0")
+        field.send_keys(Keys.CONTROL, "a")
+        field.send_keys("0.9 m")
+        self.wait_for_text(".says", "No setting keeps A, B and C")
+        self.click("#fold-rescue > summary")
+        self.wait_for_text("#out-rescue", "back does it")
+        self.click("#out-rescue .try")
+        self.wait_for_text(".says", "keeps A, B and C.")
+        self.assertIn("Now", self.text("#message-mark-0"))
+
+    def test_light_and_movement_while_typing(self) -> None:
+        self.open("/view/")
+        self.click("#fold-light > summary")
+        self.wait_for_text("#out-light", "Give one metered exposure")
+        self.find("#metered_f").send_keys("8")
+        self.find("#metered_time").send_keys("1/60")
+        self.wait_for_text("#out-light", "1/30 s at ISO 100")
+        self.assertEqual(self.read("return document.activeElement.id"), "metered_time")
+        self.find("#nd").send_keys("ND")
+        self.wait_for_text("#message-nd", "ND1000")
+        self.find("#nd").send_keys("64")
+        self.wait_for_text("#out-light", "2.1 s at ISO 100")
+        Select(self.find("#leaves")).select_by_value("breeze")
+        self.wait_for_text("#out-light", "leaves at Slate slab")
+        self.wait_for_text("#message-nd", "")
+
+    def test_many_marks_are_pasted_in(self) -> None:
+        self.open("/view/")
+        self.read(
+            "const data = new DataTransfer();"
+            "data.setData('text/plain', 'Post\\t2.5 m\\nGate\\t6 m\\nBarn, 30 m\\nHill\\tinf');"
+            "const last = document.querySelector('#mark-list').lastElementChild;"
+            "last.querySelector('input').dispatchEvent(new ClipboardEvent('paste',"
+            " {clipboardData: data, bubbles: true, cancelable: true}));"
+        )
+        self.wait_for(lambda: len(self.query().get("mark_name", [])) == 8)
+        self.assertEqual(self.query()["mark_name"][4:], ["Post", "Gate", "Barn", "Hill"])
+        self.assertEqual(self.query()["mark_distance"][4:], ["2.5 m", "6 m", "30 m", "inf"])
+        self.wait_until("return document.querySelector('#verdict-7 b')?.innerText === 'holds'")
+
+    def test_from_the_plan_to_its_sheet_and_back(self) -> None:
+        self.open("/view/")
+        name = self.find("#plan-name")
+        name.send_keys(Keys.CONTROL, "a")
+        name.send_keys("Low water")
+        self.click("#fold-checks > summary")
+        self.find("#note").send_keys("Come an hour before low water.")
+        self.click("#care_water")
+        self.wait_for_text("#out-checks", "swell comes in sets")
+        self.follow("#save button[type=submit]")
+        self.wait_ready()
+        self.follow("#to-sheet")
+        self.assertIn("Low water", self.text(".plan-sheet"))
+        self.assertIn("Come an hour before low water.", self.text(".plan-sheet"))
+        self.assertIn("swell comes in sets", self.text(".plan-sheet"))
+        self.follow(".sheet-deeds a")
+        self.wait_ready()
+        self.assertEqual(
+            self.read("return document.querySelector('#plan-name').value"), "Low water"
+        )
