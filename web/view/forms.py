@@ -22,10 +22,10 @@ from optics.lens import nearest_focus
 from web.bag.hand import InUse
 from web.ui.choices import Units
 from web.ui.fields import FormatField, NumberField, WholeNumberField, read_length
-from web.view.models import Choose, How, Look, Place
+from web.view.models import Choose, How, Look, Place, Role
 from web.view.panels import read_panels
 from web.view.reading import Reading
-from web.view.rows import TEXT_LIMIT, USUAL_ERRORS, Reader, read_rows
+from web.view.rows import LETTERS, TEXT_LIMIT, USUAL_ERRORS, Reader, read_rows
 from web.view.sample import GEAR, MARKS
 from web.view.scenes import Scene
 from web.view.typed import SAID_OF_A_MARK
@@ -202,6 +202,7 @@ def read_scene(
         camera=camera,
         moved=moved,
         look=values["look"] or "",
+        subject=_subject(data, panels.subject),
     )
     rows = read_rows(data, reader)
     scene = Scene(
@@ -216,10 +217,18 @@ def read_scene(
         look=values["look"] or Look.EVERYTHING,
         choose=values["choose"] or Choose.FIXED,
         closest=closest,
+        subject=reader.subject,
         in_use=in_use,
     )
     assumed = frozenset(_ASSUMED - given.keys())
     return Reading(scene, texts, errors, assumed, rows, panels, in_use, reader)
+
+
+def _subject(data: QueryDict, letter: str) -> str:
+    """The letter asked for, if a mark that must be sharp stands there."""
+    roles = data.getlist("mark_role")
+    at = LETTERS.find(letter) if letter else -1
+    return letter if 0 <= at < len(roles) and roles[at] == Role.MUST else ""
 
 
 def _asks_for_own(data: QueryDict, texts: Mapping[str, str]) -> bool:

@@ -20,6 +20,7 @@ class Place(models.TextChoices):
     THIRD_UP = "third_up", "A third up the frame"
     INFINITY = "infinity", "Infinity with a margin"
     FRAMES = "frames", "Several frames"
+    THIRD_ALONG = "third_along", "A third along the ground"
 
 
 class Role(models.TextChoices):

@@ -30,6 +30,7 @@ WINDS = {"": None, "still": 0.0, "light": 50.0, "breeze": 200.0, "strong": 600.0
 class Panels:
     """Values of the folded panels; None where nothing was said. Times s, speeds mm/s."""
 
+    subject: str = ""
     focus_by: str = ""
     box: float = USUAL_BOX
     box_at: tuple[float, float] | None = None
@@ -130,6 +131,7 @@ def _wind(text: str) -> float | None:
 
 _ISO = "Give an ISO from 1 to 1 000 000, such as 400."
 READERS: dict[str, Callable[[str], Any]] = {
+    "subject": lambda text: text[:1].upper(),
     "focus_by": str,
     "box": _share(0.002, 1, "The box fills from 0.2 to 100 % of the frame's height."),
     "box_at": _place,

@@ -39,6 +39,7 @@ class Reader:
 
     ``system``: the unit of a bare number. ``focal_length``, ``frame_height``, ``closest``: mm.
     ``moved``: how far back the camera has gone since the distances were measured, mm.
+    ``subject``: the letter of the mark that is the subject; empty for the first that must be sharp.
     ``judging``: how far off this person's judgement by eye is, as a share.
     """
 
@@ -51,6 +52,7 @@ class Reader:
     camera: Camera | None
     moved: float
     look: str
+    subject: str = ""
 
     def length(self, text: str) -> float:
         return read_length(text, self.system, self.measures)
@@ -90,7 +92,8 @@ def read_rows(data: QueryDict, reader: Reader) -> tuple[Row, ...]:
         if row.how not in HOWS:
             row = replace(row, how=How.RING)
             row = replace(row, note="That way of measuring is not known; taken off the ring.")
-        if subject < 0 and row.role == Role.MUST:
+        named = reader.subject in ("", row.letter)
+        if subject < 0 and row.role == Role.MUST and named:
             subject = index
         rows.append(_read(row, reader, is_subject=index == subject))
     while rows and rows[-1].blank:

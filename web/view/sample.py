@@ -18,7 +18,7 @@ GEAR = {
     "units": "m",
 }
 FOLDED = (
-    "focus_by", "box", "box_at", "overlap", "bracket", "pause", "keep",
+    "subject", "focus_by", "box", "box_at", "overlap", "bracket", "pause", "keep",
     "metered_f", "metered_time", "metered_iso", "iso", "time", "nd",
     "held", "steady", "leaves", "dusk", "trial_soft", "trial_sharp",
     "care_water", "care_edges", "care_sun", "care_road", "care_night",

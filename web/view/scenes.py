@@ -62,6 +62,7 @@ class Scene:
     """All that an answer depends on. ``ring``: mm, as set by hand, or None for the computed.
 
     ``closest``: the nearest that what is in hand focuses, mm; never under four focal lengths.
+    ``subject``: the letter of the mark that is the subject; empty for the first that must be sharp.
     ``choose``: who chooses the aperture.
     """
 
@@ -75,6 +76,7 @@ class Scene:
     camera: Camera | None = None
     look: str = "everything"
     closest: float = 0.0
+    subject: str = ""
     choose: str = "fixed"
     in_use: InUse = field(default_factory=InUse, compare=False)
 
@@ -108,6 +110,7 @@ def core_scene(scene: Scene) -> schools.Scene:
         setup=scene.setup,
         marks=tuple(unsure(mark) for mark in scene.marks),
         look=marks.Look(scene.format, scene.pixels_across),
+        subject=next((m.depth for m in scene.must if m.letter == scene.subject), None),
         camera=scene.camera,
         margin=INFINITY_MARGIN,
     )

@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
-from optics import aperture, depth, diffraction, marks, placement, settable, standards
+from optics import aperture, depth, diffraction, frame, marks, placement, settable, standards
+from optics.errors import OpticsError
 from optics.lens import nearest_focus
 from web.view import choosing, placing
 from web.view.placing import Verdict
@@ -64,6 +65,18 @@ class Answer:
     def more_frames(self) -> tuple[Ring, ...]:
         """The settings of the frames after the first."""
         return self.settings[1:]
+
+    @property
+    def depth_at_three_metres(self) -> float | None:
+        """The depth of level ground 3 m ahead, mm: an example of the conversion. None where that
+        is not ahead of the lens, or nobody said where it stands."""
+        if self.scene.camera is None:
+            return None
+        try:
+            level = replace(self.scene.camera, slope=0.0)
+            return float(frame.depth_along_ground(level, 3000.0))
+        except OpticsError:
+            return None
 
     @property
     def textbook_hyperfocal(self) -> float:

@@ -22,8 +22,9 @@ from web.view import folds, pictures, turning, usecases
 from web.view import plans as plan_store
 from web.view.checks import CARE
 from web.view.forms import Asker, PlanForm, is_scene, read_scene, scene_query
-from web.view.models import Choose, FocusBy, Look, Place, Plan
+from web.view.models import Choose, FocusBy, How, Look, Place, Plan
 from web.view.reading import Reading
+from web.view.rows import USUAL_ERRORS
 from web.view.sample import GEAR, MARKS
 from web.view.sample import NAME as SAMPLE_NAME
 
@@ -41,6 +42,7 @@ PLACES = (
     (Place.THIRD_UP, Place.THIRD_UP.label, "the ground a third of the way up"),
     (Place.INFINITY, Place.INFINITY.label, "far detail first"),
     (Place.FRAMES, Place.FRAMES.label, "as few as cover the ends"),
+    (Place.THIRD_ALONG, Place.THIRD_ALONG.label, "between nearest and farthest"),
 )
 WINDS = (
     ("", "not said"),
@@ -86,7 +88,8 @@ def page(request: HtmxHttpRequest, plan_id: int | None = None) -> HttpResponse:
         request.GET.get("axis_near_mm", ""), request.GET.get("axis_far_mm", "")
     )
     context = _context(request, reading, plan, axis if moving else None)
-    context["renumber"] = renumber
+    if renumber:
+        context |= {"renumber": True, "usual_errors": _usual_errors(request.owner)}
     response = render(request, "view/fragment.html", context)
     follow = reading.valid and not moving
     response["HX-Replace-Url"] = f"{request.path}?{reading.query()}" if follow else "false"
@@ -279,6 +282,7 @@ def _page_context(
         "formats": _formats(reading),
         "places": PLACES,
         "place_now": reading.scene.place,
+        "usual_errors": _usual_errors(request.owner),
         "looks": Look.choices,
         "apertures_by": Choose.choices,
         "winds": WINDS,
@@ -292,6 +296,12 @@ def _page_context(
         "save_path": reverse("view:save_plan", args=[plan.pk]) if plan else reverse("view:save"),
         "engraved": [units.significant(n, 3) for n in reading.scene.apertures],
     }
+
+
+def _usual_errors(owner: Owner) -> dict[str, str]:
+    """How far off a distance usually is by each way of getting it; by eye, their own."""
+    errors = USUAL_ERRORS | {How.EYE: owner.judgement_error}
+    return {how.value: format.share(error) for how, error in errors.items()}
 
 
 def _formats(reading: Reading) -> list[tuple[str, str]]:

@@ -214,6 +214,12 @@ def millimetres(length: float) -> str:
 
 
 @register.filter
+def metres(length: float) -> str:
+    """A length in metres, bare, as in a formula."""
+    return f"{units.significant(length / 1000, 3):g}"
+
+
+@register.filter
 def small_length(length: float) -> str:
     """A size at the subject: 1.1 mm, 3.4 cm, 15 m."""
     if math.isinf(length):
@@ -223,6 +229,18 @@ def small_length(length: float) -> str:
     if length < 995:
         return f"{figures2(length / 10)} cm"
     return f"{figures2(length / 1000)} m"
+
+
+@register.filter
+def at(values: dict[str, str], key: str) -> str:
+    """What a dictionary has at a key; empty for nothing."""
+    return values.get(key, "")
+
+
+@register.filter
+def share(value: float) -> str:
+    """A share in per cent: 15 %."""
+    return f"{figures2(100 * value)} %"
 
 
 @register.filter

@@ -368,6 +368,10 @@ document.addEventListener("alpine:init", () => {
 
     typed(event) {
       if (event.target.id === "f_number") document.getElementById("choose").value = "fixed";
+      if (event.target.name === "mark_how") {
+        const usual = event.target.selectedOptions[0].dataset.usual;
+        event.target.closest("[data-row]").querySelector("[name=mark_error]").placeholder = usual;
+      }
       const row = event.target.closest("[data-row]");
       if (row && row === this.$refs.marks.lastElementChild && event.target.value) this.addRow();
     },
@@ -472,7 +476,7 @@ document.addEventListener("alpine:init", () => {
       } else if (event.key === "n") {
         event.preventDefault();
         this.$refs.marks.lastElementChild.querySelector("input").focus();
-      } else if (event.key >= "1" && event.key <= "6") {
+      } else if (event.key >= "1" && event.key <= "7") {
         this.$refs.scene.querySelectorAll("[name=place]")[Number(event.key) - 1].click();
       }
     },
