@@ -19,17 +19,38 @@ from tests.browser import chromium
 
 ROOT = Path(__file__).resolve().parents[1]
 FOLDER = ROOT / "docs" / "screenshots"
-SHOTS = (
-    ("view", "/view/", chromium.WIDE, "daylight"),
-    ("view-dark", "/view/", chromium.WIDE, "dark"),
-    ("view-narrow", "/view/plan/3/", chromium.NARROW, "daylight"),
-    ("plans", "/view/plans/", chromium.WIDE, "daylight"),
-    ("bag", "/bag/", chromium.WIDE, "daylight"),
-    ("bag-narrow", "/bag/", chromium.NARROW, "dark"),
-    ("lens", "/bag/lens/2/", chromium.WIDE, "daylight"),
-    ("standards", "/bag/standards/", chromium.WIDE, "daylight"),
-    ("compare", "/bag/formats/", chromium.WIDE, "daylight"),
-    ("you", "/you/", chromium.WIDE, "daylight"),
+COMPARED = "for (const id of ['fold-ways', 'fold-frame', 'fold-lens'])" + (
+    " document.querySelector(`#${id} > summary`).click();"
+    "document.querySelector('#fold-ways').scrollIntoView();"
+)
+APERTURE = (
+    "for (const id of ['fold-aperture', 'fold-rescue', 'fold-light'])"
+    " document.querySelector(`#${id} > summary`).click();"
+    "document.querySelector('#fold-aperture').scrollIntoView();"
+)
+METERED = "/view/plan/3/?" + (
+    "lens=20–35+mm+f/4+zoom&format=full-frame&pixels_across=6000&focal_length_mm=24&f_number=11"
+    "&circle_mm=0.025&place=between&camera_height=0.9+m&tilt_deg=15&units=m"
+    "&metered_f=8&metered_time=1/60&nd=6"
+    "&mark_name=Slate+slab&mark_distance=0.95+m&mark_role=must&mark_speed="
+    "&mark_name=Winch+wheel&mark_distance=4.2+m&mark_role=must&mark_speed="
+    "&mark_name=Tip+ridge&mark_distance=180+m&mark_role=must&mark_speed="
+    "&mark_name=Spill+water&mark_distance=3+m&mark_role=smear&mark_speed=0.6+m/s"
+)
+SHOTS: tuple[tuple[str, str, tuple[int, int], str, str], ...] = (
+    ("view", "/view/", chromium.WIDE, "daylight", ""),
+    ("view-dark", "/view/", chromium.WIDE, "dark", ""),
+    ("view-narrow", "/view/plan/3/", chromium.NARROW, "daylight", ""),
+    ("view-compared", "/view/", (1280, 1250), "daylight", COMPARED),
+    ("view-panels", METERED, (1280, 1250), "daylight", APERTURE),
+    ("plan-sheet", "/view/plan/3/sheet/", (1280, 1250), "daylight", ""),
+    ("plans", "/view/plans/", chromium.WIDE, "daylight", ""),
+    ("bag", "/bag/", chromium.WIDE, "daylight", ""),
+    ("bag-narrow", "/bag/", chromium.NARROW, "dark", ""),
+    ("lens", "/bag/lens/2/", chromium.WIDE, "daylight", ""),
+    ("standards", "/bag/standards/", chromium.WIDE, "daylight", ""),
+    ("compare", "/bag/formats/", chromium.WIDE, "daylight", ""),
+    ("you", "/you/", chromium.WIDE, "daylight", ""),
 )
 STARTS_WITHIN = 60
 
@@ -60,7 +81,7 @@ def take(address: str) -> None:
     """Every picture, from one browser."""
     driver = chromium.start()
     try:
-        for name, path, size, light in SHOTS:
+        for name, path, size, light, done_first in SHOTS:
             chromium.resize(driver, size)
             driver.get(address + path)
             driver.add_cookie({"name": "light", "value": light})
@@ -68,6 +89,8 @@ def take(address: str) -> None:
             WebDriverWait(driver, 10).until(
                 lambda d: d.execute_script("return document.fonts.status") == "loaded"
             )
+            if done_first:
+                driver.execute_script(done_first)
             driver.save_screenshot(str(FOLDER / f"{name}.png"))
             print(f"docs/screenshots/{name}.png")
     finally:

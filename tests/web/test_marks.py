@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from functools import partial
 
 from django.http import QueryDict
 from hypothesis.extra.django import TestCase
@@ -10,6 +11,7 @@ from hypothesis.extra.django import TestCase
 from optics import frame, units
 from optics.camera import Camera
 from tests.web.links import HTMX, changed
+from web.bag import hand
 from web.demo.world import load
 from web.view import usecases
 from web.view.forms import Asker, read_scene, scene_query
@@ -69,6 +71,11 @@ class HowTest(TestCase):
         self.assertEqual(row.mark.depth, 1300)
         self.assertAlmostEqual(row.mark.error, 130)
         self.assertIn("say where the camera stands", row.note)
+
+    def test_the_usual_error_of_each_way_is_shown(self) -> None:
+        page = self.client.get("/view/", one_mark("4 m", "straight"))
+        self.assertContains(page, 'name="mark_error" value="" placeholder="2 %"')
+        self.assertContains(page, 'data-usual="15 %"')
 
     def test_ones_own_eye_for_distances(self) -> None:
         (row, _) = read(one_mark("4 m", "eye"), Asker(own=lambda: (units.USUAL, 0.25))).rows
@@ -164,6 +171,14 @@ class RolesTest(TestCase):
         page = self.client.get("/view/", changed(look="subject"))
         self.assertContains(page, "B and C fall off naturally, as wished.")
 
+    def test_the_subject_by_its_letter(self) -> None:
+        found = self.answer(["must", "must", "must", "may_go"], look="subject", subject="b")
+        self.assertEqual((found.kept, found.falling_off), (("B",), ("A",)))
+        one = self.answer(["must", "must", "must", "may_go"], place="subject", subject="B")
+        self.assertAlmostEqual(one.ring.focus, 4200)
+        gone = self.answer(["must", "must", "must", "may_go"], place="subject", subject="D")
+        self.assertAlmostEqual(gone.ring.focus, 1300, msg="D may go soft: the first, then")
+
     def test_nice_is_kept_where_it_costs_nothing_that_must_be(self) -> None:
         without = self.answer(["may_go", "must", "must", "may_go"])
         nice = self.answer(["nice", "must", "must", "may_go"])
@@ -227,6 +242,25 @@ class TripodTest(TestCase):
             page = self.client.get("/view/", changed(moved=text))
             self.assertContains(page, message)
             self.assertContains(page, f'value="{text}"')
+
+
+class ToldTest(TestCase):
+    def test_a_link_tells_of_the_lens_to_those_who_have_it_not(self) -> None:
+        owner = load()
+        query = changed(choose="widest")
+        query.setlist("mark_distance", ["0.25 m", "4.2 m", "180 m", "0.8 m"])
+        own = read_scene(query, who=Asker(in_use=partial(hand.in_use, owner)))
+        link = QueryDict(own.query())
+        self.assertEqual((link["lens_range"], link["lens_closest"]), ("4 22", "280"))
+        strangers = read_scene(link)
+        self.assertIsNone(strangers.in_use.lens)
+        one, other = usecases.answer(own.scene), usecases.answer(strangers.scene)
+        self.assertEqual(one.scene.setup, other.scene.setup)
+        self.assertEqual((one.settings, one.scene.closest), (other.settings, other.scene.closest))
+        for nonsense in ("22 4", "x y", "4", "4 22 8", "-1 5", "nan nan"):
+            read = read_scene(changed(lens_range=nonsense, lens_closest="near"))
+            self.assertTrue(read.valid)
+            self.assertEqual(read.scene.apertures[0], 0.7)
 
 
 class ManyTest(TestCase):

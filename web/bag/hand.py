@@ -30,6 +30,18 @@ class Choice:
     chosen: bool
 
 
+@dataclass(frozen=True, slots=True)
+class Told:
+    """What a link tells of a lens, for those in whose bag it is not: its widest and its smallest
+    aperture, its closest focus in mm; None for what it does not tell."""
+
+    apertures: tuple[float, float] | None = None
+    closest: float | None = None
+
+
+NOT_TOLD = Told()
+
+
 class InUse:
     """The things of the bag that a planner's texts speak of; None for each that is in no bag.
 
@@ -41,8 +53,30 @@ class InUse:
         lens: Lens | None = None,
         attachment: Attachment | None = None,
         find_body: Callable[[], Body | None] = lambda: None,
+        told: Told = NOT_TOLD,
     ) -> None:
         self.lens, self.attachment, self._find_body = lens, attachment, find_body
+        self._told = told
+
+    def or_as_told(self, told: Told) -> InUse:
+        """The same; but where no lens of the bag is in hand, with what a link tells of one."""
+        return self if self.lens is not None else InUse(None, None, self._find_body, told)
+
+    @property
+    def tells(self) -> Told:
+        """What a link should tell of the lens in hand."""
+        lens = self.lens
+        if lens is None:
+            return self._told
+        longest = self.ends(lens.longest_mm * self.factor)
+        shortest = self.ends(lens.shortest_mm * self.factor)
+        ends = shortest if shortest == longest else None  # a zoom that darkens has no one range
+        return Told(ends, None if self.attachment is not None else lens.closest_mm)
+
+    @property
+    def closest(self) -> float:
+        """The nearest that it focuses, mm; 0 where nobody knows."""
+        return self.tells.closest or 0.0
 
     @cached_property
     def body(self) -> Body | None:
@@ -56,7 +90,9 @@ class InUse:
 
     def ends(self, focal_length: float) -> tuple[float, float]:
         """The widest and the smallest aperture of the lens in hand, as ``apertures``."""
-        assert self.lens is not None
+        if self.lens is None:
+            assert self._told.apertures is not None
+            return self._told.apertures
         widest = self.lens.widest_at(focal_length / self.factor) * self.factor
         return widest, self.lens.smallest_or_assumed.value * self.factor
 
@@ -64,7 +100,7 @@ class InUse:
         """The f-numbers that what is in hand can be set to, in the body's steps; all where no lens
         of the bag is. ``focal_length``: mm, with whatever is on the lens."""
         series = THIRDS if self.body is None else self.body.series
-        if self.lens is None:
+        if self.lens is None and self._told.apertures is None:
             return series.names
         widest, smallest = self.ends(focal_length)
         engraved = series.from_to(widest * (1 - _SAME), smallest * (1 + _SAME))

@@ -19,7 +19,7 @@ from django.http import QueryDict
 from optics import Setup, units
 from optics.camera import Camera
 from optics.lens import nearest_focus
-from web.bag.hand import InUse
+from web.bag.hand import NOT_TOLD, InUse, Told
 from web.ui.choices import Units
 from web.ui.fields import FormatField, NumberField, WholeNumberField, read_length
 from web.view.models import Choose, How, Look, Place, Role
@@ -174,10 +174,8 @@ def read_scene(
     )
     system = values["units"]
     measures, judging = (who if _asks_for_own(data, texts) else ANYBODY).own()
-    in_use = who.in_use(texts)
-    closest = float(nearest_focus(setup))
-    if in_use.lens is not None and in_use.lens.closest_mm and in_use.attachment is None:
-        closest = max(closest, in_use.lens.closest_mm)
+    in_use = who.in_use(texts).or_as_told(_told(texts))
+    closest = max(float(nearest_focus(setup)), in_use.closest)
     ring = camera = None
     moved = 0.0
     try:
@@ -222,6 +220,17 @@ def read_scene(
     )
     assumed = frozenset(_ASSUMED - given.keys())
     return Reading(scene, texts, errors, assumed, rows, panels, in_use, reader)
+
+
+def _told(texts: Mapping[str, str]) -> Told:
+    """What a link tells of a lens; what is not plain there is not told."""
+    try:
+        ends = tuple(float(part) for part in texts["lens_range"].split())
+        closest = float(texts["lens_closest"] or "nan")
+    except ValueError:
+        return NOT_TOLD
+    fits = len(ends) == 2 and 0.5 <= ends[0] < ends[1] <= 128
+    return Told((ends[0], ends[1]) if fits else None, closest if 1 < closest < 1e5 else None)
 
 
 def _subject(data: QueryDict, letter: str) -> str:

@@ -104,7 +104,7 @@ def save(
     plan.slope_text = reading.texts["slope_deg"]
     plan.moved_text = reading.linked_moved
     plan.look, plan.choose = scene.look, scene.choose
-    plan.folded = {name: reading.texts[name] for name in FOLDED if reading.texts[name]}
+    plan.folded = reading.folded
     plan.ring_text = reading.linked_ring
     plan.units = scene.system
     plan.save()

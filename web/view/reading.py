@@ -10,7 +10,7 @@ from optics import units
 from web.bag.hand import InUse
 from web.view.panels import Panels
 from web.view.rows import Reader, renumbered
-from web.view.sample import GEAR
+from web.view.sample import FOLDED, GEAR
 from web.view.scenes import Ring, Scene
 from web.view.typed import SAID_OF_A_MARK, Row
 
@@ -66,6 +66,7 @@ class Reading:
             "ring": self.linked_ring,
             "camera_height": self.linked_camera_height,
             "moved": self.linked_moved,
+            **self._told,
         }
         pairs = [
             (name, texts[name])
@@ -87,6 +88,14 @@ class Reading:
         return urlencode(pairs, safe="/'")
 
     @property
+    def _told(self) -> dict[str, str]:
+        """The lens in hand as a link tells of it: by its numbers, for other bags than this."""
+        told = self.in_use.tells
+        ends = " ".join(f"{units.significant(end, 4):g}" for end in told.apertures or ())
+        closest = "" if told.closest is None else f"{told.closest:.6g}"
+        return {"lens_range": ends, "lens_closest": closest}
+
+    @property
     def linked_ring(self) -> str:
         """The ring as a link says it; see ``Row.linked``."""
         if self.scene.ring is not None and units.in_own_measures(self.texts["ring"]):
@@ -100,6 +109,12 @@ class Reading:
         if camera is not None and units.in_own_measures(self.texts["camera_height"]):
             return units.write(camera.height, units.METRES, 4)
         return self.texts["camera_height"]
+
+    @property
+    def folded(self) -> dict[str, str]:
+        """What was said in the folded panels, by field name."""
+        texts = {**self.texts, **self._told}
+        return {name: texts[name] for name in FOLDED if texts[name]}
 
     @property
     def linked_moved(self) -> str:
@@ -139,7 +154,8 @@ class Reading:
 
     @property
     def _cautions(self) -> dict[str, str]:
-        if self.in_use.lens is None or "f_number" in self.errors:
+        known = self.in_use.lens is not None or self.in_use.tells.apertures is not None
+        if not known or "f_number" in self.errors:
             return {}
         setup = self.scene.setup
         has = self.in_use.ends(float(setup.focal_length))

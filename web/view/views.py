@@ -239,7 +239,8 @@ def _context(
         unfolded = opened = request.headers.get("Aim-Unfolded", "").split()
     saved = None
     if plan is not None:
-        saved = read_scene(plan_store.query_of(plan)).query() == reading.query()
+        same_hand = Asker(in_use=lambda texts: reading.in_use)
+        saved = read_scene(plan_store.query_of(plan), who=same_hand).query() == reading.query()
     return {
         "reading": reading,
         "answer": answer,
