@@ -9,8 +9,6 @@ import math
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 
-from drawing.apart import spread
-
 _LEFT, _RIGHT, _TOP, _BOTTOM = 34.0, 12.0, 12.0, 30.0
 _LABEL_GAP = 30.0
 MOST_CIRCLES = 3.0
@@ -39,7 +37,8 @@ class Tag:
 @dataclass(frozen=True, slots=True)
 class Chart:
     """Paths and labels, px. ``now``: where the aperture in force stands. ``dots``: the apertures
-    that matter, each with the letter of its sentence."""
+    that matter, each with the letter of its sentence. The words stand under the right end of the
+    one dashed curve, and over the left end of the other."""
 
     width: float
     height: float
@@ -54,19 +53,8 @@ class Chart:
     heights: tuple[Tag, ...]
     now: Tag
     dots: tuple[Tag, ...]
-    words: tuple[Tag, ...]
-
-
-def _words(width: float, foot: float, defocus: float, waves: float) -> tuple[Tag, ...]:
-    """What the two dashed curves are, beside their right ends and clear of each other."""
-    x = width - _RIGHT
-    heights = spread([defocus - 5, waves - 5], _WORD_GAP, _TOP + 16, foot - 4)
-    return tuple(
-        Tag(x, y, text) for y, text in zip(heights, ("defocus", "diffraction"), strict=True)
-    )
-
-
-_WORD_GAP = 15.0
+    defocus_word: Tag
+    waves_word: Tag
 
 
 def draw(
@@ -117,5 +105,6 @@ def draw(
         heights=tuple(Tag(_LEFT - 6, y_of(h) + 4, f"{h:g}") for h in heights),
         now=Tag(x_of(now.f_number), y_of(now.worst), f"f/{now.f_number:g}"),
         dots=tuple(Tag(x_of(p.f_number), y_of(p.worst), letter) for letter, p in marked),
-        words=_words(width, foot, y_of(points[-1].defocus), y_of(points[-1].waves)),
+        defocus_word=Tag(width - _RIGHT, min(y_of(points[-1].defocus) + 14, foot - 4), "defocus"),
+        waves_word=Tag(_LEFT + 6, y_of(points[0].waves) - 6, "diffraction"),
     )

@@ -12,9 +12,9 @@ from selenium.webdriver.support.ui import Select
 from tests.browser import chromium
 from tests.browser.base import BrowserTest
 
-
 FIELDS = (
-    "return [...document.querySelectorAll('#scene [name]')].filter(e => !e.name.startsWith('lens_'))"
+    "return [...document.querySelectorAll('#scene [name]')]"
+    ".filter(e => !e.name.startsWith('lens_'))"
     ".map(e => [e.name, ['checkbox', 'radio'].includes(e.type) ? e.checked : e.value].join('='))"
 )
 """All that the form says, but what a link tells of the lens."""

@@ -83,7 +83,7 @@ class RescueTest(TestCase):
         query.setlist("mark_distance", ["0.9 m", "4.2 m", "180 m", "0.8 m"])
         headers = {**HTMX, "Aim-Unfolded": "fold-rescue"}
         page = self.client.get("/view/", query, headers=headers)
-        for part in ("It misses by", "back does it", "Cropped so that A", "nearest first",
+        for part in ("At A the blur is", "back does it", "Cropped so that A", "nearest first",
                      "a print up to", "frames a stop apart", "0 to 90 %"):  # fmt: skip
             self.assertContains(page, part)
 
