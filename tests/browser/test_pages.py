@@ -15,6 +15,8 @@ AXE = (Path(__file__).parent / "vendor" / "axe.min.js").read_text()
 PAGES = (
     "/view/",
     "/view/?f_number=0&ring=1m",
+    "/view/plan/1/",
+    "/view/sheet/",
     "/view/plans/",
     "/view/plan/999/",
     "/bag/",
@@ -47,6 +49,7 @@ class PagesTest(BrowserTest):
                         self.open(page)
                         self.driver.add_cookie({"name": "light", "value": light})
                         self.open(page)
+                        self.unfold()
                         self.driver.execute_script(AXE)
                         found = self.driver.execute_async_script(
                             "const done = arguments[0]; axe.run().then(r => done(r.violations.map("
@@ -54,12 +57,18 @@ class PagesTest(BrowserTest):
                         )
                         self.assertEqual(found, [])
 
+    def unfold(self) -> None:
+        """Open all that is folded away, and what more can be said of a mark."""
+        self.read("for (const fold of document.querySelectorAll('details')) fold.open = true;")
+        self.read("document.querySelector('.more')?.click();")
+
     def test_on_a_phone_nothing_sticks_out_and_every_target_is_large_enough(self) -> None:
         chromium.resize(self.driver, chromium.NARROW, touch=True)
         self.addCleanup(chromium.resize, self.driver, chromium.WIDE)
         for page in PAGES:
             with self.subTest(page=page):
                 self.open(page)
+                self.unfold()
                 self.assertEqual(self.read("return document.documentElement.scrollWidth"), 390)
                 small = self.read(
                     "return [...document.querySelectorAll("

@@ -22,6 +22,7 @@ def context(reading: Reading, name: str, note: str) -> dict[str, Any]:
     stand_in = standin.stand_in(answer, reading.panels)
     return {
         "answer": answer,
+        "fixed": True,
         "system": reading.scene.system,
         "reading": reading,
         "name": name or "A plan without a name",

@@ -55,11 +55,13 @@ class OnRing:
 @dataclass(frozen=True, slots=True)
 class Focusing:
     """A way of focusing against the window. ``near``, ``far``: where the ring may end up on a
-    hurried day, mm; ``best``, ``worst``: degrees of the ring if it is known."""
+    hurried day, mm; ``careful_near``, ``careful_far``: on a careful one."""
 
     way: str
     near: float
     far: float
+    careful_near: float
+    careful_far: float
     fit: str
     chosen: bool
 
@@ -103,9 +105,10 @@ def tolerance(answer: Answer, in_use: InUse, focus_by: str = "") -> Tolerance:
         room = max(room, focusing.travel(scene.setup, window.nearest, focus))
     ways = []
     for error in found:
-        near, far = focusing.in_distance(scene.setup, focus, error.worst)
+        hurried = focusing.in_distance(scene.setup, focus, error.worst)
+        careful = focusing.in_distance(scene.setup, focus, error.best)
         fit = focusing.fit(error, room)
-        ways.append(Focusing(error.way, near, far, fit, error.way == focus_by))
+        ways.append(Focusing(error.way, *hurried, *careful, fit, error.way == focus_by))
     on_ring = _on_ring(answer, in_use, ring) if ring is not None and lens is not None else None
     return Tolerance(window, on_ring, tuple(ways), room)
 

@@ -179,6 +179,13 @@ document.addEventListener("alpine:init", () => {
       field.value = `${(100 * across).toFixed(1)} ${(100 * up).toFixed(1)}`;
     },
 
+    unplace(event) {
+      const row = event.target.closest("[data-row]");
+      row.querySelector("[name=mark_at]").value = "";
+      row.querySelector(".more").focus();
+      this.ask();
+    },
+
     nudge(event) {
       const thing = event.target.closest(".movable");
       const way = {
