@@ -5,11 +5,12 @@ from __future__ import annotations
 from urllib.parse import parse_qs
 
 from django.db import IntegrityError, transaction
+from django.http import QueryDict
 from hypothesis.extra.django import TestCase
 
 from tests.web.links import HTMX, changed
 from web.demo.world import load
-from web.view.forms import sample_query
+from web.view.forms import read_scene, sample_query
 from web.view.models import Plan
 
 
@@ -35,6 +36,30 @@ class PlansTest(TestCase):
         self.assertEqual((again.pk, again.name), (plan.pk, "Pit, later"))
         self.save(f"/view/plan/{plan.pk}/save/", as_new="1")
         self.assertEqual(Plan.objects.count(), count + 1)
+
+    def test_a_plan_is_duplicated_with_its_marks_and_its_note(self) -> None:
+        plan = self.save(name="N" * 80, note="Low\r\nwater\x07")
+        self.assertEqual(plan.note, "Low\nwater")
+        path = f"/view/plan/{plan.pk}/duplicate/"
+        self.assertEqual(self.client.get(path).status_code, 405)
+        page = self.client.post(path, follow=True)
+        copy = Plan.objects.exclude(pk=plan.pk).get(name__endswith=", copy")
+        self.assertEqual(copy.name, "N" * 74 + ", copy")
+        self.assertEqual((copy.note, copy.marks.count()), (plan.note, plan.marks.count()))
+        self.assertContains(page, "Slate slab")
+        copy.marks.all().delete()
+        self.assertEqual(plan.marks.count(), 4, "the first keeps its own")
+
+    def test_feet_and_back_change_no_length(self) -> None:
+        query = changed(camera_height="0.9", moved="0.5", ring="2.6")
+        query.setlist("mark_stands", ["", "0.7", "", ""])
+        query.setlist("mark_speed", ["", "1.2", "", ""])
+        before = read_scene(query)
+        after = read_scene(QueryDict(before.in_units("ft").query()))
+        self.assertEqual(after.scene.system, "ft")
+        self.assertEqual(after.scene.marks, before.scene.marks)
+        self.assertEqual(after.scene.camera, before.scene.camera)
+        self.assertEqual(after.scene.ring, before.scene.ring)
 
     def test_the_second_of_two_windows_is_told_and_loses_nothing(self) -> None:
         plan = self.save()

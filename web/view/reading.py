@@ -8,8 +8,8 @@ from urllib.parse import urlencode
 
 from optics import units
 from web.bag.hand import InUse
+from web.view.distances import Reader, renumbered
 from web.view.panels import Panels
-from web.view.rows import Reader, renumbered
 from web.view.sample import FOLDED, GEAR
 from web.view.scenes import Ring, Scene
 from web.view.typed import SAID_OF_A_MARK, Row

@@ -1,20 +1,17 @@
-"""Marks as typed, to marks at a depth: how the distance was got, converted once, and said."""
+"""Rows of marks as typed, to marks at a depth."""
 
 from __future__ import annotations
 
-import math
-from collections.abc import Callable
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
 from django.core.exceptions import ValidationError
 from django.http import QueryDict
 
-from optics import amounts, frame, units
-from optics.camera import Camera
-from optics.errors import OpticsError, SubjectTooNear
-from web.ui.fields import read_length
+from optics import amounts
+from optics.errors import OpticsError
+from web.view.distances import Reader, measured
 from web.view.models import How, Look, Role
-from web.view.scenes import SKY, Mark, Wish
+from web.view.scenes import Mark, Wish
 from web.view.typed import SAID_OF_A_MARK, Row
 
 ROLES, HOWS = frozenset(Role.values), frozenset(How.values)
@@ -22,52 +19,6 @@ LETTERS = "ABCDEFGHIJKLMNOPQRSTUVWXYZ"
 MOST_MARKS = 24
 LONGEST_NAME = 60
 TEXT_LIMIT = 80
-
-USUAL_ERRORS = {How.RING: 0.05, How.STRAIGHT: 0.02, How.GROUND: 0.08, How.SIZE: 0.10, How.EYE: 0.15}
-"""How far off a distance usually is by each way of getting it, as a share. By eye, one's own."""
-UNPLACED_ERROR = 0.10
-"""What a tape is good for where it is not known how low in the frame the thing stands."""
-INSIDE_THE_LENS = 2.1
-"""Focal lengths. Nothing nearer than the lens itself, drawn out, can be judged."""
-
-UNKNOWN_STAND = "Taken as a depth: say where the camera stands, and it is worked out."
-
-
-@dataclass(frozen=True, slots=True)
-class Reader:
-    """What a row is read with.
-
-    ``system``: the unit of a bare number. ``focal_length``, ``frame_height``, ``closest``: mm.
-    ``moved``: how far back the camera has gone since the distances were measured, mm.
-    ``subject``: the letter of the mark that is the subject; empty for the first that must be sharp.
-    ``judging``: how far off this person's judgement by eye is, as a share.
-    """
-
-    system: str
-    focal_length: float
-    frame_height: float
-    closest: float
-    measures: units.Measures
-    judging: float
-    camera: Camera | None
-    moved: float
-    look: str
-    subject: str = ""
-
-    def length(self, text: str) -> float:
-        return read_length(text, self.system, self.measures)
-
-    def say(self, distance: float) -> str:
-        return units.write(distance, self.system, 3)
-
-    def usual_error(self, how: str) -> float:
-        return self.judging if how == How.EYE else USUAL_ERRORS[How(how)]
-
-    def shift(self) -> float:
-        """How much deeper everything has become."""
-        if self.camera is None or not self.moved:
-            return self.moved
-        return float(frame.axial_of_step(self.camera, self.moved))
 
 
 def read_rows(data: QueryDict, reader: Reader) -> tuple[Row, ...]:
@@ -140,216 +91,29 @@ def _read(row: Row, reader: Reader, *, is_subject: bool) -> Row:
     if len(row.name) > LONGEST_NAME:
         return replace(row, error_says=f"That name is longer than {LONGEST_NAME} letters.")
     try:
-        return _measured(row, reader, is_subject)
+        return _placed(row, reader, is_subject)
     except ValidationError as error:
         return replace(row, error_says=" ".join(error.messages))
     except OpticsError as error:
         return replace(row, error_says=error.sentence)
 
 
-def _measured(row: Row, reader: Reader, is_subject: bool) -> Row:
-    distance, at = reader.length(row.distance), _at(row.at)
-    rise = _rise(row, reader)
-    if at is not None and not row.stands:
-        rise = _seen_rise(row, reader, distance, at)
-    depth_of, says = _conversion(row, reader, rise, at, distance)
-    before = depth_of(distance)
-    if before < INSIDE_THE_LENS * reader.focal_length:
-        raise ValidationError(f"Too near: {reader.say(before)} deep is inside the lens.")
-    error = _error(row, reader, distance, depth_of, before, guessed=says == UNKNOWN_STAND)
-    depth = before + reader.shift()
-    if depth < INSIDE_THE_LENS * reader.focal_length:
-        raise ValidationError("The camera has been moved past it.")
-    if at is not None and not row.stands and 0 < rise < SKY:
-        says = f"{says} Seen there, it is {reader.say(rise)} above the ground.".strip()
-    if reader.moved and math.isfinite(depth):
-        says = f"{says} Now {reader.say(depth)} deep.".strip()
-    if depth < reader.closest * (1 - 1e-9):
-        nearest = reader.say(reader.closest)
-        says = f"{says} Nearer than the lens can focus ({nearest}): it is blurred as shown.".strip()
+def _placed(row: Row, reader: Reader, is_subject: bool) -> Row:
+    found = measured(row, reader)
     mark = Mark(
         letter=row.letter,
         name=row.name or f"Mark {row.letter}",
-        depth=depth,
+        depth=found.depth,
         wish=_wish(row.role, reader.look, is_subject),
-        error=max(min(error, depth - INSIDE_THE_LENS * reader.focal_length), 0.0)
-        if math.isfinite(depth)
-        else 0.0,
-        rise=rise,
-        at=at,
+        error=found.error,
+        rise=found.rise,
+        at=found.at,
         speed=amounts.parse_speed(row.speed, reader.system) if row.speed else None,
     )
-    return replace(row, mark=mark, note=row.note or says, measured=distance)
+    return replace(row, mark=mark, note=row.note or found.says, measured=found.distance)
 
 
 def _wish(role: str, look: str, is_subject: bool) -> Wish:
     if role == Role.MUST and look == Look.SUBJECT and not is_subject:
         return Wish.FALLS
     return Wish(role)
-
-
-def _rise(row: Row, reader: Reader) -> float:
-    text = row.stands.strip().lower()
-    if not text or text in ("ground", "on the ground"):
-        return 0.0
-    if text in ("sky", "in the sky"):
-        return SKY
-    try:
-        rise = reader.length(text)
-    except ValidationError as error:
-        wanted = "It stands on the ground, so high above it (0.7 m), or in the sky."
-        raise ValidationError(f"{' '.join(error.messages)} {wanted}") from error
-    if not math.isfinite(rise) or rise > 1e7:
-        raise ValidationError("That is too high to stand on the ground; write sky.")
-    return rise
-
-
-_ON_THE_GROUND = 0.03
-"""Of the frame's height: put that near to where the ground is seen, a mark stands on it."""
-
-
-def _seen_rise(row: Row, reader: Reader, distance: float, at: tuple[float, float]) -> float:
-    """How high a mark is, from where in the frame it was put: mm above the ground."""
-    camera, up = reader.camera, at[1]
-    if camera is None:
-        return 0.0
-    if row.how == How.STRAIGHT or math.isinf(distance):
-        return SKY  # the tape and the place say all there is to say
-    depth = _conversion(row, reader, 0.0, None, distance)[0](distance)
-    try:
-        ground = float(frame.row_of_depth(camera, depth))
-        if up <= ground + _ON_THE_GROUND:
-            return 0.0
-        return max(frame.height_seen(camera, depth, up), 0.0)
-    except OpticsError:
-        return 0.0
-
-
-def _at(text: str) -> tuple[float, float] | None:
-    parts = text.replace(",", " ").split()
-    try:
-        across, up = (float(part) / 100.0 for part in parts)
-    except ValueError:
-        return None
-    return (across, up) if -1 <= across <= 2 and -1 <= up <= 2 else None
-
-
-type_depth_of = Callable[[float], float]
-
-
-def _conversion(
-    row: Row, reader: Reader, rise: float, at: tuple[float, float] | None, distance: float
-) -> tuple[type_depth_of, str]:
-    """How the distance typed becomes a depth, and what to say about it."""
-    camera = reader.camera
-    if row.how == How.SIZE:
-        share = _share(row.share)
-
-        def by_size(real: float) -> float:
-            return float(
-                frame.distance_from_size(reader.focal_length, reader.frame_height, real, share)
-            )
-
-        return by_size, f"{reader.say(by_size(distance))} away from its size."
-    if row.how not in (How.STRAIGHT, How.GROUND) or math.isinf(distance):
-        return (lambda typed: typed), ""
-    if camera is None or (row.how == How.GROUND and rise == SKY):
-        return (lambda typed: typed), UNKNOWN_STAND if camera is None else ""
-    if row.how == How.GROUND:
-
-        def along(typed: float) -> float:
-            return float(
-                frame.depth_along_ground(camera, frame.horizontal_of_paces(camera, typed), rise)
-            )
-
-        return along, _says(reader, distance, along(distance), "along the ground")
-
-    def straight(typed: float) -> float:
-        return depth_of_tape(camera, typed, rise, at)
-
-    return straight, _says(reader, distance, straight(distance), "straight")
-
-
-def _says(reader: Reader, distance: float, depth: float, word: str) -> str:
-    return f"{reader.say(distance)} {word} = {reader.say(depth)} deep."
-
-
-def depth_of_tape(
-    camera: Camera, straight: float, rise: float, at: tuple[float, float] | None
-) -> float:
-    """The depth of what a tape of that length, mm, reaches from the sensor mark.
-
-    On or over the ground its place in the frame follows from the tape; in the sky it must have been
-    put there, and counts as the middle of the frame if not. Raises TooShort.
-    """
-    across = at[0] if at else 0.5
-    if rise != SKY:
-        return frame.depth_of_tape(camera, straight, rise, across)
-    up = at[1] if at else 0.5
-    return float(frame.depth_of_straight(camera, straight, up, across, math.inf))
-
-
-def _share(text: str) -> float:
-    if not text:
-        raise ValidationError("Say how much of the frame's height it fills, such as 50 %.")
-    share = amounts.parse_share(text)
-    if not 0.001 <= share <= 5:
-        raise ValidationError("It fills from 0.1 to 500 % of the frame's height.")
-    return share
-
-
-def _error(
-    row: Row, reader: Reader, distance: float, depth_of: type_depth_of, depth: float, guessed: bool
-) -> float:
-    """How far off the depth may be, mm: the error of what was measured, taken through."""
-    if math.isinf(depth):
-        return 0.0
-    share = max(reader.usual_error(row.how), UNPLACED_ERROR if guessed else 0.0)
-    off = share * distance
-    if row.error:
-        off = amounts.parse_error(row.error, distance, reader.system, reader.measures)
-    found = []
-    for typed in (distance - off, distance + off):
-        try:
-            found.append(abs(depth_of(typed) - depth))
-        except (OpticsError, ValidationError):
-            continue
-    return max(found, default=off * depth / distance)
-
-
-def renumbered(row: Row, reader: Reader) -> Row:
-    """A row with its distance measured anew, in its own way, from where the camera now stands."""
-    mark = row.mark
-    if mark is None or not reader.moved or math.isinf(mark.depth):
-        return row
-    try:
-        return _measured_anew(row, mark, reader)
-    except OpticsError:  # not in that way from here: looking squarely down, say
-        return replace(row, how=How.RING, distance=as_typed(mark.depth, reader.system))
-
-
-def _measured_anew(row: Row, mark: Mark, reader: Reader) -> Row:
-    depth, camera = mark.depth, reader.camera
-    if row.how == How.SIZE:
-        real = row.measured
-        share = frame.share_of_frame(reader.focal_length, reader.frame_height, real, depth)
-        return replace(row, share=f"{units.significant(100 * float(share), 4):g} %")
-    distance = depth
-    if camera is not None and row.how == How.GROUND and mark.rise != SKY:
-        level = float(frame.horizontal_of_depth(camera, depth, mark.rise))
-        if level <= 0:
-            raise SubjectTooNear("distance", level, "That is not ahead of the camera any more.")
-        distance = level / math.cos(camera.slope)
-    elif camera is not None and row.how == How.STRAIGHT:
-        across, up = mark.at or (0.5, 0.5)
-        if mark.rise != SKY:
-            up = float(frame.row_of_depth(camera, depth, mark.rise))
-        distance = float(frame.straight_of_depth(camera, depth, up, across))
-    return replace(row, distance=as_typed(distance, reader.system))
-
-
-def as_typed(distance: float, system: str) -> str:
-    """A distance as somebody would type it, to four figures."""
-    if math.isinf(distance):
-        return "inf"
-    return units.write(distance, system, 4).replace("′", "'").replace("″", '"')

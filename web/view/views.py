@@ -21,10 +21,10 @@ from web.ui.templatetags import format
 from web.view import folds, pictures, turning, usecases
 from web.view import plans as plan_store
 from web.view.checks import CARE
+from web.view.distances import USUAL_ERRORS
 from web.view.forms import Asker, PlanForm, is_scene, read_scene, scene_query
 from web.view.models import Choose, FocusBy, How, Look, Place, Plan
 from web.view.reading import Reading
-from web.view.rows import USUAL_ERRORS
 from web.view.sample import GEAR, MARKS
 from web.view.sample import NAME as SAMPLE_NAME
 
@@ -133,47 +133,6 @@ def _not_saved(
     context |= {"name_error": why, "saved": False if plan else None}
     context["path"] = reverse("view:plan", args=[plan.pk]) if plan else reverse("view:page")
     return render(request, "view/page.html", context, status=status)
-
-
-@require_GET
-def plans(request: OwnedRequest) -> HttpResponse:
-    """The list of plans, the last changed first."""
-    deleted_id = request.GET.get("deleted", "")
-    deleted = None
-    if deleted_id.isdecimal() and len(deleted_id) < 19:
-        own = Plan.with_deleted.filter(owner=request.owner)
-        deleted = own.filter(pk=deleted_id).exclude(deleted_at=None).first()
-    kept = list(Plan.objects.filter(owner=request.owner).prefetch_related("marks"))
-    context = {"plans": [_listed(plan) for plan in kept], "deleted": deleted, "screen": "plans"}
-    return render(request, "view/plans.html", context)
-
-
-@require_POST
-def delete(request: OwnedRequest, plan_id: int) -> HttpResponse:
-    """Take a plan off the list, with a way back."""
-    plan_of(request.owner, plan_id)
-    plan = plan_of(writer(request), plan_id)
-    assert plan is not None
-    plan_store.delete(plan)
-    return redirect(f"{reverse('view:plans')}?deleted={plan.pk}")
-
-
-@require_POST
-def duplicate(request: OwnedRequest, plan_id: int) -> HttpResponse:
-    """Make another plan like it, and open that."""
-    plan_of(request.owner, plan_id)
-    plan = plan_of(writer(request), plan_id)
-    assert plan is not None
-    return redirect("view:plan", plan_store.duplicate(plan).pk)
-
-
-@require_POST
-def restore(request: OwnedRequest, plan_id: int) -> HttpResponse:
-    """Put a deleted plan back."""
-    plan = find(Plan, request.owner, plan_id, NO_SUCH_PLAN, "with_deleted")
-    if not request.owner.is_sample:
-        plan_store.restore(plan)
-    return redirect("view:plans")
 
 
 def plan_of(owner: Owner, plan_id: int | None) -> Plan | None:
@@ -309,8 +268,3 @@ def _formats(reading: Reading) -> list[tuple[str, str]]:
     known = [(f.key, f.name) for f in FORMATS]
     here = reading.scene.format
     return known if (here.key, here.name) in known else [*known, (here.key, here.name)]
-
-
-def _listed(plan: Plan) -> dict[str, Any]:
-    reading = read_scene(plan_store.query_of(plan))
-    return {"plan": plan, "answer": usecases.answer(reading.scene), "system": reading.scene.system}

@@ -2,6 +2,10 @@
 // just removed. Everything that is worked out comes from the server.
 document.addEventListener("alpine:init", () => {
   Alpine.data("view", () => ({
+    ...InFrame,
+    ...Marks,
+    ...FoldedPanels,
+
     removed: null,
     trouble: false,
     pointer: null,
@@ -126,91 +130,6 @@ document.addEventListener("alpine:init", () => {
       this.settleSoon(350);
     },
 
-    // Marks, and the autofocus box, in the finder ---------------------------------------
-
-    lift(event) {
-      const thing = event.target.closest(".movable");
-      if (!thing || event.button !== 0) return;
-      event.preventDefault();
-      thing.focus();
-      const results = document.getElementById("results");
-      const held = { id: event.pointerId, place: null };
-      results.setPointerCapture(event.pointerId);
-      this.lifted = { id: thing.id, x: 0, y: 0 };
-      const move = (moved) => {
-        if (moved.pointerId !== held.id) return;
-        const svg = document.getElementById(thing.id)?.ownerSVGElement
-          ?? document.querySelector(".finder");
-        const box = svg.getBoundingClientRect();
-        const across = Math.min(Math.max((moved.clientX - box.left) / box.width, 0), 1);
-        const up = Math.min(Math.max((box.bottom - moved.clientY) / box.height, 0), 1);
-        held.place = [across, up];
-        this.lifted.x = across * svg.viewBox.baseVal.width;
-        this.lifted.y = (1 - up) * svg.viewBox.baseVal.height;
-        this.putAt(thing.dataset.for, across, up);
-        this.carryLifted();
-        this.move({});
-      };
-      const drop = (ended) => {
-        if (ended.pointerId !== held.id) return;
-        results.removeEventListener("pointermove", move);
-        results.removeEventListener("pointerup", drop);
-        results.removeEventListener("pointercancel", drop);
-        this.lifted = null;
-        if (held.place) this.settleSoon(0);
-      };
-      results.addEventListener("pointermove", move);
-      results.addEventListener("pointerup", drop);
-      results.addEventListener("pointercancel", drop);
-    },
-
-    // What is held stays under the finger, wherever the last answer put it.
-    carryLifted() {
-      const { id, x, y } = this.lifted;
-      document
-        .getElementById(id)
-        ?.setAttribute("transform", `translate(${x.toFixed(1)} ${y.toFixed(1)})`);
-    },
-
-    putAt(which, across, up) {
-      const field = which === "box_at"
-        ? document.getElementById("box_at")
-        : this.$refs.marks.children[Number(which)].querySelector("[name=mark_at]");
-      field.value = `${(100 * across).toFixed(1)} ${(100 * up).toFixed(1)}`;
-    },
-
-    unplace(event) {
-      const row = event.target.closest("[data-row]");
-      row.querySelector("[name=mark_at]").value = "";
-      row.querySelector(".more").focus();
-      this.ask();
-    },
-
-    nudge(event) {
-      const thing = event.target.closest(".movable");
-      const way = {
-        ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowDown: [0, -1], ArrowUp: [0, 1],
-      }[event.key];
-      if (!thing || !way || event.ctrlKey || event.metaKey || event.altKey) return;
-      event.preventDefault();
-      const step = event.shiftKey ? 0.05 : 0.01;
-      const size = thing.ownerSVGElement.viewBox.baseVal;
-      const [x, y] = thing.getAttribute("transform").match(/-?[\d.]+/g).map(Number);
-      const at = [x / size.width + way[0] * step, 1 - y / size.height + way[1] * step];
-      this.putAt(thing.dataset.for, ...at.map((share) => Math.min(Math.max(share, 0), 1)));
-      this.ask();
-    },
-
-    pickWay(event) {
-      const place = event.currentTarget.dataset.place;
-      this.$refs.scene.querySelector(`[name=place][value=${place}]`).click();
-    },
-
-    chooseAperture(event) {
-      document.getElementById("choose").value = event.currentTarget.dataset.choose;
-      this.ask();
-    },
-
     // At most one request of a movement is under way; the newest waits, older ones are dropped.
     move(values) {
       if (this.busy) {
@@ -313,165 +232,8 @@ document.addEventListener("alpine:init", () => {
       this.ask();
     },
 
-    // The tripod ------------------------------------------------------------------------
-
-    // A step is a tenth of a metre, or half a foot, and larger once it has gone far.
-    moveTripod(event) {
-      const field = document.getElementById("moved");
-      const feet = document.querySelector("#scene [name=units]").value === "ft";
-      const now = Number.parseFloat(field.value.replace(",", ".").replace(/^[−–]/, "-")) || 0;
-      const unit = feet ? 0.5 : 0.1;
-      const far = Math.abs(now) >= 20 * unit ? 5 : 1;
-      const moved = Math.round((now / unit + Number(event.currentTarget.dataset.step) * far)) * unit;
-      field.value = moved ? `${Number(moved.toFixed(2))} ${feet ? "ft" : "m"}` : "";
-      this.ask();
-    },
-
-    // What would do, tried at once.
-    stepBack(event) {
-      const feet = document.querySelector("#scene [name=units]").value === "ft";
-      const unit = feet ? 304.8 : 1000;
-      const field = document.getElementById("moved");
-      const { back, moved: before } = event.currentTarget.dataset;
-      const moved = (Number(before) + Number(back)) / unit;
-      field.value = `${(Math.ceil(moved * 100) / 100).toFixed(2)} ${feet ? "ft" : "m"}`;
-      this.ask();
-    },
-
-    takeRevised(event) {
-      const { ring, number } = event.currentTarget.dataset;
-      document.getElementById("ring").value = ring;
-      for (const name of ["trial_soft", "trial_sharp"]) document.getElementById(name).value = "";
-      if (number) {
-        document.getElementById("f_number").value = number;
-        document.getElementById("choose").value = "fixed";
-      }
-      this.ask();
-    },
-
-    cameOut(event) {
-      const { letter, field } = event.currentTarget.dataset;
-      const other = field === "trial_soft" ? "trial_sharp" : "trial_soft";
-      const letters = new Set(document.getElementById(field).value.toUpperCase());
-      if (!letters.delete(letter)) letters.add(letter);
-      document.getElementById(field).value = [...letters].join("");
-      const rest = document.getElementById(other);
-      rest.value = rest.value.toUpperCase().replaceAll(letter, "");
-      this.ask();
-    },
-
-    renumber() {
-      if (!document.getElementById("moved").value) return;
-      const form = new FormData(this.$refs.scene);
-      form.set("renumber", "1");
-      htmx
-        .ajax("GET", this.$refs.scene.action.split("?")[0], {
-          source: "#results", target: "#results", values: form,
-        })
-        .then(() => { document.getElementById("moved").value = ""; });
-    },
-
-    // Marks -----------------------------------------------------------------------------
-
-    typed(event) {
-      if (event.target.id === "f_number") document.getElementById("choose").value = "fixed";
-      if (event.target.id === "lens") {
-        // Another lens: what the link told of the one before does not hold for it.
-        for (const name of ["lens_range", "lens_closest"]) {
-          this.$refs.scene.querySelector(`[name=${name}]`).value = "";
-        }
-      }
-      if (event.target.name === "mark_how") {
-        const usual = event.target.selectedOptions[0].dataset.usual;
-        event.target.closest("[data-row]").querySelector("[name=mark_error]").placeholder = usual;
-      }
-      const row = event.target.closest("[data-row]");
-      if (row && row === this.$refs.marks.lastElementChild && event.target.value) this.addRow();
-    },
-
-    // Lines of a list pasted into a mark: a name and a distance each, apart by a tab, a semicolon
-    // or the last comma.
-    pasted(event) {
-      const lines = event.clipboardData.getData("text/plain").split(/\r?\n/).filter((l) => l.trim());
-      if (lines.length < 2 || !event.target.matches("[name^=mark_]")) return;
-      event.preventDefault();
-      const rows = this.$refs.marks.children;
-      let at = [...rows].indexOf(event.target.closest("[data-row]"));
-      for (const line of lines.slice(0, 200)) {
-        const [, name, distance] = line.match(/^(.*?)\s*[\t;,]\s*([^\t;,]+(?:,\d+\s*\w*)?)$/)
-          ?? [null, "", line];
-        if (at === rows.length - 1) this.addRow();
-        const row = rows[at++];
-        row.querySelector("[name=mark_name]").value = name.trim();
-        row.querySelector("[name=mark_distance]").value = distance.trim();
-      }
-      this.ask();
-    },
-
-    addRow() {
-      const row = this.$refs.marks.lastElementChild.cloneNode(true);
-      for (const input of row.querySelectorAll("input")) input.value = "";
-      for (const select of row.querySelectorAll("select")) select.selectedIndex = 0;
-      row.querySelector(".more-said").classList.remove("open");
-      row.querySelector(".more").setAttribute("aria-expanded", "false");
-      row.querySelector("[id^=verdict-]").replaceChildren();
-      row.querySelector("[id^=message-]").replaceChildren();
-      this.$refs.marks.append(row);
-      this.letterRows();
-    },
-
-    removeMark(event) {
-      const row = event.target.closest("[data-row]");
-      const rows = [...this.$refs.marks.children];
-      const at = rows.indexOf(row);
-      const name = row.querySelector("[name=mark_name]").value;
-      if (at === rows.length - 1) return;
-      row.remove();
-      this.removed = { row, at, name: name || "the mark" };
-      this.letterRows();
-      this.$refs.marks.children[at].querySelector("input").focus();
-      this.ask();
-    },
-
     get removedText() {
       return this.removed ? `Removed ${this.removed.name}.` : "";
-    },
-
-    putBack() {
-      this.$refs.marks.children[this.removed.at].before(this.removed.row);
-      this.removed.row.querySelector("input").focus();
-      this.removed = null;
-      this.letterRows();
-      this.ask();
-    },
-
-    // Letters and ids go by the place in the list.
-    tellMore(event) {
-      const button = event.currentTarget;
-      const row = button.closest("[data-row]");
-      const open = row.querySelector(".more-said").classList.toggle("open");
-      button.setAttribute("aria-expanded", String(open));
-      if (open) row.querySelector("[name=mark_how]").focus();
-    },
-
-    letterRows() {
-      [...this.$refs.marks.children].forEach((row, index) => {
-        const letter = String.fromCharCode(65 + Math.min(index, 25));
-        row.querySelector("[data-letter]").textContent = letter;
-        for (const part of row.querySelectorAll("[id]")) {
-          part.id = part.id.replace(/\d+$/, index);
-        }
-        for (const label of row.querySelectorAll("label")) {
-          label.htmlFor = label.htmlFor.replace(/\d+$/, index);
-          label.textContent = label.textContent.replace(/mark \S+/, `mark ${letter}`);
-        }
-        const described = row.querySelector("[aria-describedby]");
-        described.setAttribute("aria-describedby", `message-mark-${index}`);
-        const more = row.querySelector(".more");
-        more.setAttribute("aria-controls", `more-${index}`);
-        more.setAttribute("aria-label", `How far and how high mark ${letter} is`);
-        row.querySelector(".remove").setAttribute("aria-label", `Remove mark ${letter}`);
-      });
     },
 
     // Keys, and saving ------------------------------------------------------------------

@@ -1,0 +1,102 @@
+// View, the list of marks: rows that come and go, pasted lists, letters. Part of the component of
+// view.js: `this` is that.
+const Marks = {
+  // Marks -----------------------------------------------------------------------------
+
+  typed(event) {
+    if (event.target.id === "f_number") document.getElementById("choose").value = "fixed";
+    if (event.target.id === "lens") {
+      // Another lens: what the link told of the one before does not hold for it.
+      for (const name of ["lens_range", "lens_closest"]) {
+        this.$refs.scene.querySelector(`[name=${name}]`).value = "";
+      }
+    }
+    if (event.target.name === "mark_how") {
+      const usual = event.target.selectedOptions[0].dataset.usual;
+      event.target.closest("[data-row]").querySelector("[name=mark_error]").placeholder = usual;
+    }
+    const row = event.target.closest("[data-row]");
+    if (row && row === this.$refs.marks.lastElementChild && event.target.value) this.addRow();
+  },
+
+  // Lines of a list pasted into a mark: a name and a distance each, apart by a tab, a semicolon
+  // or the last comma.
+  pasted(event) {
+    const lines = event.clipboardData.getData("text/plain").split(/\r?\n/).filter((l) => l.trim());
+    if (lines.length < 2 || !event.target.matches("[name^=mark_]")) return;
+    event.preventDefault();
+    const rows = this.$refs.marks.children;
+    let at = [...rows].indexOf(event.target.closest("[data-row]"));
+    for (const line of lines.slice(0, 200)) {
+      const [, name, distance] = line.match(/^(.*?)\s*[\t;,]\s*([^\t;,]+(?:,\d+\s*\w*)?)$/)
+        ?? [null, "", line];
+      if (at === rows.length - 1) this.addRow();
+      const row = rows[at++];
+      row.querySelector("[name=mark_name]").value = name.trim();
+      row.querySelector("[name=mark_distance]").value = distance.trim();
+    }
+    this.ask();
+  },
+
+  addRow() {
+    const row = this.$refs.marks.lastElementChild.cloneNode(true);
+    for (const input of row.querySelectorAll("input")) input.value = "";
+    for (const select of row.querySelectorAll("select")) select.selectedIndex = 0;
+    row.querySelector(".more-said").classList.remove("open");
+    row.querySelector(".more").setAttribute("aria-expanded", "false");
+    row.querySelector("[id^=verdict-]").replaceChildren();
+    row.querySelector("[id^=message-]").replaceChildren();
+    this.$refs.marks.append(row);
+    this.letterRows();
+  },
+
+  removeMark(event) {
+    const row = event.target.closest("[data-row]");
+    const rows = [...this.$refs.marks.children];
+    const at = rows.indexOf(row);
+    const name = row.querySelector("[name=mark_name]").value;
+    if (at === rows.length - 1) return;
+    row.remove();
+    this.removed = { row, at, name: name || "the mark" };
+    this.letterRows();
+    this.$refs.marks.children[at].querySelector("input").focus();
+    this.ask();
+  },
+
+  putBack() {
+    this.$refs.marks.children[this.removed.at].before(this.removed.row);
+    this.removed.row.querySelector("input").focus();
+    this.removed = null;
+    this.letterRows();
+    this.ask();
+  },
+
+  // Letters and ids go by the place in the list.
+  tellMore(event) {
+    const button = event.currentTarget;
+    const row = button.closest("[data-row]");
+    const open = row.querySelector(".more-said").classList.toggle("open");
+    button.setAttribute("aria-expanded", String(open));
+    if (open) row.querySelector("[name=mark_how]").focus();
+  },
+
+  letterRows() {
+    [...this.$refs.marks.children].forEach((row, index) => {
+      const letter = String.fromCharCode(65 + Math.min(index, 25));
+      row.querySelector("[data-letter]").textContent = letter;
+      for (const part of row.querySelectorAll("[id]")) {
+        part.id = part.id.replace(/\d+$/, index);
+      }
+      for (const label of row.querySelectorAll("label")) {
+        label.htmlFor = label.htmlFor.replace(/\d+$/, index);
+        label.textContent = label.textContent.replace(/mark \S+/, `mark ${letter}`);
+      }
+      const described = row.querySelector("[aria-describedby]");
+      described.setAttribute("aria-describedby", `message-mark-${index}`);
+      const more = row.querySelector(".more");
+      more.setAttribute("aria-controls", `more-${index}`);
+      more.setAttribute("aria-label", `How far and how high mark ${letter} is`);
+      row.querySelector(".remove").setAttribute("aria-label", `Remove mark ${letter}`);
+    });
+  },
+};
