@@ -143,6 +143,7 @@ class Sightline:
     stems: dict[str, str]
     discs: tuple[Disc, ...]
     handle: Handle
+    also_path: str = ""
 
 
 def fit(size: Size, interest: Sequence[float]) -> DistanceScale:
@@ -161,9 +162,11 @@ def draw(
     band: Interval | None,
     window: Interval | None,
     subjects: Sequence[Subject],
+    also: Sequence[float] = (),
 ) -> Sightline:
     """Shapes and positions. ``ring``, ``band``, ``window``: mm; ``band`` is what is sharp,
-    ``window`` where the ring may stand. Marks off the axis stand at its end."""
+    ``window`` where the ring may stand, ``also`` where it goes for further frames. Marks off the
+    axis stand at its end."""
     marked = ticks(scale, system, size.type)
     sharp = _box(scale, band)
     may_stand = _box(scale, window)
@@ -185,6 +188,7 @@ def draw(
         stems=_stems(size, discs),
         discs=discs,
         handle=_handle(size, scale, ring, ring_label),
+        also_path="".join(_pointer(size, scale.clamped(other)) for other in also),
     )
 
 
@@ -205,6 +209,12 @@ def _handle(size: Size, scale: DistanceScale, ring: float, label: str) -> Handle
         label_y=tip - 1,
         label_anchor="start" if fits_right else "end",
     )
+
+
+def _pointer(size: Size, x: float) -> str:
+    """A small pointer at the setting of a further frame."""
+    tip = size.top - _WINDOW_RISE
+    return f"M{x - 7:.1f} {tip - 8:g}h14l-7 8zM{x - 0.6:.1f} {tip:g}h1.2V{size.baseline:g}h-1.2z"
 
 
 def _axis_path(size: Size, marked: Sequence[Tick]) -> str:

@@ -7,6 +7,7 @@ from functools import partial
 
 from hypothesis.extra.django import TestCase
 
+from drawing import sightline
 from optics import frame
 from optics.camera import Camera
 from tests.web.links import HTMX, changed
@@ -15,7 +16,7 @@ from web.bag import hand
 from web.bag.models import Lens
 from web.demo.world import load
 from web.people.owners import sample
-from web.view import choosing, standin
+from web.view import choosing, pictures, standin
 from web.view.forms import Asker, read_scene, scene_query
 from web.view.reading import Reading
 from web.view.sample import GEAR
@@ -105,6 +106,14 @@ class ComparedTest(TestCase):
             self.assertLessEqual(best, 1.0001)
         page = self.client.get("/view/", query)
         self.assertContains(page, "frames that together keep A, B and C")
+        # Between the frames the drawn arms turn back down: never over the standard where it holds.
+        (line,) = pictures.sightlines(found, (sightline.WIDE,))
+        corners = [tuple(map(float, at.split())) for at in line.curve[1:].split("L")]
+        inside = [y for x, y in corners if line.band and line.band.x + 1 < x < line.band.end - 1]
+        standard = float(line.standard_path.split()[1].split("H")[0])
+        self.assertGreater(len(inside), 2)
+        self.assertTrue(all(y >= standard - 0.2 for y in inside))
+        self.assertEqual(line.also_path.count("z"), 2 * (len(found.settings) - 1))
 
 
 class ApertureTest(TestCase):

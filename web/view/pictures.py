@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Iterable
 from dataclasses import dataclass, replace
+from itertools import pairwise
 
 import numpy as np
 
@@ -59,6 +60,7 @@ def sightlines(
             else sightline.Interval(float(answer.exact.near), float(answer.exact.far)),
             window=sightline.Interval(window.near, window.far) if window else None,
             subjects=subjects,
+            also=[other.focus for other in answer.more_frames],
         )
         for size in sizes
     )
@@ -85,18 +87,23 @@ def finder(answer: Answer, box: Box | None) -> viewfinder.Viewfinder | None:
 
 
 def _arms(answer: Answer, scale: DistanceScale) -> sightline.Arms:
+    """The blur over distance; of several frames, that of the one which has it sharpest."""
     setup = answer.scene.setup
     coc = float(setup.coc)
     geometric = replace(setup, coc=coc * sightline.BLUR_SHOWN, diffraction=False)
-    shown = depth.limits(geometric, answer.ring.focus)
     pieces = sightline.ROUNDED if setup.diffraction else sightline.STRAIGHT
-    depths = sightline.sample_depths(
-        scale, float(shown.near), float(shown.far), answer.ring.focus, pieces
-    )
+    focuses = [ring.focus for ring in answer.settings]
+    shown = [depth.limits(geometric, focus) for focus in focuses]
+    near, far = float(shown[0].near), float(shown[-1].far)
+    depths: set[float] = set()
+    for focus in focuses:
+        depths.update(sightline.sample_depths(scale, near, far, focus, pieces))
+    for one, other in pairwise(focuses):  # where one frame takes over from the next
+        depths.add(2.0 / (1.0 / one + 1.0 / other))
     # Nearer than twice the focal length lies the lens itself.
-    depths = [max(d, 2.05 * float(setup.focal_length)) for d in depths]
-    blurs = np.asarray(depth.counted_blur(setup, np.array(depths), answer.ring.focus)) / coc
-    return sightline.Arms(tuple(depths), tuple(blurs.tolist()))
+    seen = np.array(sorted(max(d, 2.05 * float(setup.focal_length)) for d in depths))
+    blurs = [np.asarray(depth.counted_blur(setup, seen, focus)) for focus in focuses]
+    return sightline.Arms(tuple(seen.tolist()), tuple((np.min(blurs, axis=0) / coc).tolist()))
 
 
 def axis_from(near: str, far: str) -> Axis | None:

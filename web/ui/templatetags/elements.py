@@ -30,10 +30,13 @@ def shape(word: str) -> SafeString:
     )
 
 
-_ASIDES = {
-    ("fall_soft", True): "<small>as wished</small>",
-    ("fall_soft", False): "<small>too sharp</small>",
-}
+def _aside(given: Any) -> str:
+    """What a mark's wish makes of its verdict, where the verdict alone would mislead."""
+    if given.mark.wish == "fall_soft":
+        return f"<small>{'as wished' if given.met else 'too sharp'}</small>"
+    if given.mark.wish == "falls" and given.word != "holds":
+        return "<small>falls off</small>"
+    return ""
 
 
 _DRAWN = {
@@ -62,10 +65,9 @@ def verdict(given: Any) -> SafeString | str:
         return ""
     amount = micrometres(given.blur) if given.pixels is None else f"{figures2(given.pixels)} px"
     wish = "" if given.mark.must else " optional"
-    aside = _ASIDES.get((given.mark.wish, given.met), "") if given.mark.wish == "fall_soft" else ""
     return mark_safe(
         f'<span class="verdict {given.word}{wish}"><span class="amount">{amount}</span> '
-        f"{shape(given.word)} <b>{given.word}</b>{aside}</span>"
+        f"{shape(given.word)} <b>{given.word}</b>{_aside(given)}</span>"
     )
 
 
