@@ -35,6 +35,8 @@ document.addEventListener("alpine:init", () => {
           if (isEmpty(fold) || outdated) this.ask();
         }
       }, true);
+      this.giveBackTyped();
+      document.querySelector(".units a").addEventListener("click", () => this.keepTyped());
       // The server sends only what this page shows.
       const narrow = window.matchMedia("(max-width: 760px)");
       narrow.addEventListener("change", () => this.ask());
@@ -256,12 +258,26 @@ document.addEventListener("alpine:init", () => {
       }
     },
 
+    // A name and a note not saved yet outlive a page that comes again, as with another lens in hand.
+    keepTyped() {
+      const typed = ["plan-name", "note"].map((id) => [id, document.getElementById(id).value]);
+      sessionStorage.setItem("typed", JSON.stringify({ on: window.location.pathname, typed }));
+    },
+
+    giveBackTyped() {
+      const kept = JSON.parse(sessionStorage.getItem("typed"));
+      sessionStorage.removeItem("typed");
+      if (kept?.on !== window.location.pathname) return;
+      for (const [id, text] of kept.typed) document.getElementById(id).value = text;
+    },
+
     // What is saved is what the form says now, not what the last answer was about.
     carry() {
       document.getElementById("state").value = this.typedScene();
     },
 
     carryToBag() {
+      this.keepTyped();
       document.getElementById("hand-state").value = this.typedScene();
     },
 
