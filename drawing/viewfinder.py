@@ -11,6 +11,8 @@ import math
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, replace
 
+import numpy as np
+
 from optics import units
 from optics.camera import Camera
 from optics.errors import OpticsError
@@ -178,6 +180,16 @@ class _Seen:
             return None
         return (1.0 - row) * self.height if math.isfinite(row) else None
 
+    def seen(self, depths: Iterable[float]) -> Iterable[tuple[float, float]]:
+        """Those depths whose ground is seen anywhere, and how high each stands; all at once."""
+        ahead = np.array([d for d in depths if d > self.camera.image_distance * (1 + 1e-9)])
+        try:
+            rows = np.asarray(row_of_depth(self.camera, ahead))
+        except OpticsError:
+            found = ((float(depth), self.y(float(depth))) for depth in ahead)
+            return [(depth, y) for depth, y in found if y is not None]
+        return zip(ahead.tolist(), ((1.0 - rows) * self.height).tolist(), strict=True)
+
     def line(self, y: float, label: str) -> GroundLine:
         return GroundLine(round(y, 1), label, self.width - _LABEL_IN, round(y - _LABEL_RISE, 1))
 
@@ -185,9 +197,8 @@ class _Seen:
         self, depths: Iterable[float], system: str, focus: GroundLine | None
     ) -> Iterable[GroundLine]:
         before = math.inf
-        for depth in depths:
-            y = self.y(depth)
-            if y is None or not self.horizon + _LINE_GAP < y < self.height - 1:
+        for depth, y in self.seen(depths):
+            if not self.horizon + _LINE_GAP < y < self.height - 1:
                 continue
             if before - y < _LINE_GAP or (focus and abs(focus.y - y) < _LINE_GAP):
                 continue

@@ -116,29 +116,36 @@ def tried(scene: Scene, f_numbers: Iterable[float]) -> Iterator[Tried]:
         settings = tuple(ring.focus for ring in taken(at, place(at)))
         said = verdicts(at, settings)
         must = [v for v in said if v.mark.must]
-        parts = [_parts(at, v.mark.depth, settings) for v in must]
-        working = float(working_f_number(at.setup, settings[0]))
+        seen = [_Seen.at(at, focus) for focus in settings]
+        parts = [min(frame.parts(v.mark.depth) for frame in seen) for v in must]
         yield Tried(
             f_number=f_number,
             ring=settings[0],
             worst=max((total for _, total in parts), default=0.0) / circle,
             defocus=max((defocus for defocus, _ in parts), default=0.0) / circle,
-            waves=float(diffraction.disc(working)) / circle,
+            waves=float(diffraction.disc(seen[0].working)) / circle,
             holds=all(v.word is Word.HOLDS for v in must),
             just=all(v.word is not Word.SOFT for v in must),
             soft_enough=all(v.met for v in said if v.mark.wish is Wish.SOFT),
         )
 
 
-def _parts(scene: Scene, depth: float, settings: tuple[float, ...]) -> tuple[float, float]:
-    """The blur of a depth by defocus alone and by everything, mm, in the frame that has it best."""
-    found = []
-    for focus in settings:
+@dataclass(frozen=True, slots=True)
+class _Seen:
+    """The lens with its ring set, ready to look at one mark after the other."""
+
+    cone: Cone
+    working: float
+
+    @classmethod
+    def at(cls, scene: Scene, focus: float) -> _Seen:
         cone = Cone.at(scene.setup, magnification(scene.setup, focus))
-        defocus = float(cone.blur(depth))
-        working = float(working_f_number(scene.setup, focus))
-        found.append((defocus, diffraction.combine_plain(defocus, working)))
-    return min(found)
+        return cls(cone, float(working_f_number(scene.setup, focus)))
+
+    def parts(self, depth: float) -> tuple[float, float]:
+        """The blur of a depth by defocus alone, and by everything, mm."""
+        defocus = float(self.cone.blur(depth))
+        return defocus, diffraction.combine_plain(defocus, self.working)
 
 
 @dataclass(frozen=True, slots=True)
