@@ -3,8 +3,11 @@ and by pointer; and the same link in another browser."""
 
 from __future__ import annotations
 
+import base64
+import io
 from urllib.parse import parse_qs, urlsplit
 
+import pypdf
 from selenium.webdriver.common.action_chains import ActionChains
 from selenium.webdriver.common.keys import Keys
 from selenium.webdriver.support.ui import Select
@@ -174,6 +177,32 @@ class PlannerTest(BrowserTest):
         self.assertEqual(self.query()["mark_name"][4:], ["Post", "Gate", "Barn", "Hill"])
         self.assertEqual(self.query()["mark_distance"][4:], ["2.5 m", "6 m", "30 m", "inf"])
         self.wait_until("return document.querySelector('#verdict-7 b')?.innerText === 'holds'")
+
+    def test_the_sheet_prints_dark_on_white_from_the_browser_in_either_light(self) -> None:
+        for light in ("daylight", "dark"):
+            self.open("/view/sheet/")
+            self.driver.add_cookie({"name": "light", "value": light})
+            self.open("/view/sheet/")
+            for width, height in ((8.27, 11.69), (8.5, 11.0)):
+                printed = self.driver.execute_cdp_cmd(
+                    "Page.printToPDF", {"paperWidth": width, "paperHeight": height}
+                )
+                pages = pypdf.PdfReader(io.BytesIO(base64.b64decode(printed["data"]))).pages
+                self.assertEqual(len(pages), 1)
+                self.assertIn("Checks to make", pages[0].extract_text())
+            self.driver.execute_cdp_cmd("Emulation.setEmulatedMedia", {"media": "print"})
+            self.addCleanup(
+                self.driver.execute_cdp_cmd, "Emulation.setEmulatedMedia", {"media": ""}
+            )
+            colours = self.read(
+                "const of = (e) => getComputedStyle(document.querySelector(e));"
+                "return [of('.plan-sheet').color, of('.plan-sheet h1').color,"
+                " of('body').backgroundColor, of('.plan-sheet').backgroundColor,"
+                " of('.finder .edge').stroke]"
+            )
+            ink, white, clear = "rgb(27, 39, 48)", "rgb(255, 255, 255)", "rgba(0, 0, 0, 0)"
+            self.assertEqual(colours, [ink, ink, white, clear, ink], light)
+            self.driver.execute_cdp_cmd("Emulation.setEmulatedMedia", {"media": ""})
 
     def test_from_the_plan_to_its_sheet_and_back(self) -> None:
         self.open("/view/")
