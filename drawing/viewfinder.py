@@ -102,7 +102,7 @@ class Viewfinder:
     ``horizon_y``: 0 where no sky shows, the height where only sky does. ``soft``: the parts of the
     ground that are not sharp, as y and height. ``outside``: letters of marks whose ground is not in
     the picture. ``focus``: None where the row to focus on is not in the picture; ``focus_says``
-    what to do in either case.
+    what to do in either case. ``also``: the rows of further frames.
     """
 
     width: float
@@ -115,6 +115,7 @@ class Viewfinder:
     focus: GroundLine | None
     focus_says: str
     box: BoxDrawn | None = None
+    also: tuple[GroundLine, ...] = ()
 
 
 def draw(
@@ -127,6 +128,7 @@ def draw(
     far: float,
     marks: Sequence[Standing],
     box: tuple[float, float, float, float] | None = None,
+    also: Sequence[float] = (),
 ) -> Viewfinder:
     """The finder of a camera with the ring at ``focus``; sharp from ``near`` to ``far``, mm, nan
     where nothing is. ``box``: the autofocus box, shares from the left and below, width, height."""
@@ -137,16 +139,23 @@ def draw(
         row = seen.line(focus_y, f"ring {units.write(focus, system, 3)}")
     dots = tuple(seen.dots(marks))
     shown = {dot.letter for dot in dots}
+    further = tuple(
+        seen.line(y, f"then {units.write(depth, system, 3)}")
+        for depth in also
+        if (y := seen.y(depth)) is not None and 0 <= y <= seen.height
+    )
+    taken = [line for line in (row, *further) if line is not None]
     return Viewfinder(
         width=width,
         height=round(seen.height, 1),
         horizon_y=round(seen.horizon, 1),
-        ground=tuple(seen.lines(RINGS[system], system, row)),
+        ground=tuple(seen.lines(RINGS[system], system, taken)),
         soft=tuple(seen.soft(near, far)),
         dots=dots,
         outside=tuple(mark.letter for mark in marks if mark.letter not in shown),
         focus=row,
         box=None if box is None else seen.box(*box),
+        also=further,
         focus_says=seen.says(focus, focus_y),
     )
 
@@ -194,13 +203,13 @@ class _Seen:
         return GroundLine(round(y, 1), label, self.width - _LABEL_IN, round(y - _LABEL_RISE, 1))
 
     def lines(
-        self, depths: Iterable[float], system: str, focus: GroundLine | None
+        self, depths: Iterable[float], system: str, taken: Sequence[GroundLine]
     ) -> Iterable[GroundLine]:
         before = math.inf
         for depth, y in self.seen(depths):
             if not self.horizon + _LINE_GAP < y < self.height - 1:
                 continue
-            if before - y < _LINE_GAP or (focus and abs(focus.y - y) < _LINE_GAP):
+            if before - y < _LINE_GAP or any(abs(line.y - y) < _LINE_GAP for line in taken):
                 continue
             before = y
             yield self.line(y, units.write(depth, system, 2))

@@ -5,6 +5,7 @@ from __future__ import annotations
 import itertools
 import math
 import unittest
+from dataclasses import replace
 
 from hypothesis import given
 from hypothesis import strategies as st
@@ -35,6 +36,16 @@ class ViewfinderTest(unittest.TestCase):
         self.assertIn(f"{round(50 - 100 * below)} % of the way up", picture.focus_says)
         self.assertEqual([dot.letter for dot in picture.dots], ["A"])
         self.assertEqual(picture.outside, ("B",), "the ground at 1.1 m is under the picture")
+
+    def test_further_frames_have_their_rows_too(self) -> None:
+        marks = [Standing("A", 4000, "holds")]
+        picture = viewfinder.draw(
+            360, LEVEL, "m", focus=2500, near=1500, far=math.inf, marks=marks, also=(6000, 1000)
+        )
+        (row,) = picture.also  # the ground at 1 m is under the picture
+        self.assertEqual(row.label, "then 6 m")
+        expected = (1 - float(row_of_depth(replace(LEVEL, focus=2500), 6000))) * picture.height
+        self.assertAlmostEqual(row.y, expected, 1)
 
     def test_soft_ground_is_hatched_and_all_of_it_where_nothing_is_sharp(self) -> None:
         ((top, high),) = draw(near=2500).soft

@@ -82,6 +82,7 @@ def finder(answer: Answer, box: Box | None) -> viewfinder.Viewfinder | None:
             viewfinder.Standing(v.mark.letter, v.mark.depth, v.word, v.mark.rise, v.mark.at)
             for v in answer.verdicts
         ],
+        also=[other.focus for other in answer.more_frames],
         box=None if box is None else (box.left, box.bottom, box.width, box.height),
     )
 

@@ -136,6 +136,8 @@ def _covered(
 
 def _warning(answer: Answer, near: float, far: float, over: list[tuple[str, float]]) -> str:
     window = answer.exact_window
+    if answer.more_frames:
+        return ""
     if window is None:
         return "There is no window to focus in: nothing in the box can be right."
     for letter, depth in over:
