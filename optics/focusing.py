@@ -21,7 +21,7 @@ from optics.errors import require_finite, require_positive
 from optics.lens import focus_of, magnification
 from optics.ring import Ring
 from optics.setup import Setup
-from optics.window import Window
+from optics.window import Window, near_rings
 
 
 class Way(StrEnum):
@@ -107,14 +107,18 @@ class Fit(StrEnum):
     NOT = "soft"
 
 
-def room(setup: Setup, window: Window, focus: float) -> float:
+def room(setup: Setup, window: Window, focus: float, near: float) -> float:
     """How far the lens may be off to either side with the ring at ``focus``, mm behind the lens.
 
-    0 outside the window. Distances mm from the sensor, up to inf. A window that reaches infinity
-    goes on past it as far as the near mark allows; only what a ring shows is counted here.
+    ``near``: the nearest distance that the window keeps. 0 outside the window. Distances mm from
+    the sensor, up to inf. A window that reaches infinity goes on past it, where rings show nothing
+    any more: until ``near`` is lost, which goes before anything farther does.
     """
-    inside = min(travel(setup, window.nearest, focus), travel(setup, focus, window.farthest))
-    return max(inside, 0.0)
+    nearer = travel(setup, window.nearest, focus)
+    farther = travel(setup, focus, window.farthest)
+    if math.isinf(window.farthest):
+        farther -= float(setup.focal_length) * near_rings(setup, near)[0]
+    return max(min(nearer, farther), 0.0)
 
 
 def travel(setup: Setup, near: float, far: float) -> float:

@@ -8,6 +8,7 @@ import random
 import unittest
 
 from optics import Setup, focusing
+from optics.depth import focus_window
 from optics.trial import Revised, Seen, revise
 from tests.optics import rays
 
@@ -108,6 +109,33 @@ class FocusingTest(unittest.TestCase):
         self.assertAlmostEqual(focusing.travel(SETUP, near, 2600.0), 0.03, 9)
         self.assertAlmostEqual(focusing.travel(SETUP, 2600.0, far), 0.03, 9)
         self.assertEqual(focusing.in_distance(SETUP, 2600.0, 0.5)[1], math.inf)
+
+    def test_room_on_both_sides_of_the_ring_and_past_infinity(self) -> None:
+        def blur(subject: float, sensor: float) -> float:
+            return rays.blur(24, 11, 1.0, 0.0, sensor, subject)
+
+        for near, far, focus in (
+            (1300.0, 180000.0, 2600.0),
+            (1300.0, math.inf, 2300.0),
+            (5000.0, math.inf, 8000.0),
+            (math.inf, math.inf, math.inf),
+        ):
+            with self.subTest(near=near):
+                window = focus_window(SETUP, near, far)
+                assert window is not None
+                room = focusing.room(SETUP, window, focus, near)
+                at = rays.sensor_behind_rear_plane(24, 0, focus)
+                # Off by as much either way both ends hold; by a hundredth more, one does not.
+                worst = [
+                    max(
+                        blur(end, at + side * share * room)
+                        for end in (near, far)
+                        for side in (-1, 1)
+                    )
+                    for share in (0.999, 1.01)
+                ]
+                self.assertLessEqual(worst[0], 0.025)
+                self.assertGreater(worst[1], 0.025)
 
     def test_ways_against_a_window(self) -> None:
         found = focusing.errors(24, 4, 0.006, None)
