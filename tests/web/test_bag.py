@@ -10,6 +10,7 @@ from django.http import QueryDict
 from django.test import Client, TestCase
 
 from web.bag import hand, usecases
+from web.bag.in_use import in_use
 from web.bag.models import Attachment, Body, InHand, Lens, Standard
 from web.demo.world import load
 from web.people.models import Owner
@@ -305,13 +306,13 @@ class InHandTest(BagTest):
     def test_the_apertures_offered_are_those_of_what_is_in_hand(self) -> None:
         sample = load()
         texts = {**GEAR, "lens": "20–35 mm f/4 zoom"}
-        offered = hand.in_use(sample, texts).apertures(24)
+        offered = in_use(sample, texts).apertures(24)
         self.assertEqual((offered[0], offered[-1]), (4, 22))
         film = {**texts, "format": "6x6", "pixels_across": ""}
-        self.assertEqual(hand.in_use(sample, film).apertures(24), (4, 5.6, 8, 11, 16, 22))
+        self.assertEqual(in_use(sample, film).apertures(24), (4, 5.6, 8, 11, 16, 22))
         longer = {**texts, "lens": "50 mm f/1.8 + 1.4× converter"}
-        self.assertEqual(hand.in_use(sample, longer).apertures(70)[0], 2.5)
-        self.assertEqual(hand.in_use(sample, {**texts, "lens": "none"}).apertures(24)[0], 0.7)
+        self.assertEqual(in_use(sample, longer).apertures(70)[0], 2.5)
+        self.assertEqual(in_use(sample, {**texts, "lens": "none"}).apertures(24)[0], 0.7)
         page = self.client.get("/view/")
         self.assertNotContains(page, '<option value="2.8">')
 

@@ -11,7 +11,7 @@ from hypothesis.extra.django import TestCase
 from optics import frame, units
 from optics.camera import Camera
 from tests.web.links import HTMX, changed
-from web.bag import hand
+from web.bag.in_use import in_use
 from web.demo.world import load
 from web.view import usecases
 from web.view.forms import Asker, read_scene, scene_query
@@ -249,7 +249,7 @@ class ToldTest(TestCase):
         owner = load()
         query = changed(choose="widest")
         query.setlist("mark_distance", ["0.25 m", "4.2 m", "180 m", "0.8 m"])
-        own = read_scene(query, who=Asker(in_use=partial(hand.in_use, owner)))
+        own = read_scene(query, who=Asker(in_use=partial(in_use, owner)))
         link = QueryDict(own.query())
         self.assertEqual((link["lens_range"], link["lens_closest"]), ("4 22", "280"))
         strangers = read_scene(link)

@@ -11,7 +11,7 @@ from hypothesis.extra.django import TestCase
 from tests.optics import rays
 from tests.web.links import HTMX, changed
 from tests.web.traced import circles, lowest
-from web.bag import hand
+from web.bag.in_use import InUse, in_use
 from web.demo.world import load
 from web.people.owners import sample
 from web.view import light, rescue, trial
@@ -24,7 +24,7 @@ class RescueTest(TestCase):
         query = changed(tilt_deg="0", **changes)
         query.setlist("mark_distance", [near, "4.2 m", "40 m", "0.8 m"])
         reading = read_scene(query)
-        found = rescue.rescue(answer(reading.scene), hand.InUse(), reading.panels, 0.5)
+        found = rescue.rescue(answer(reading.scene), InUse(), reading.panels, 0.5)
         assert found is not None
         return found
 
@@ -163,7 +163,7 @@ class AfterTrialTest(TestCase):
     def setUp(self) -> None:
         load()
         owner = sample()
-        self.who = Asker(in_use=partial(hand.in_use, owner))
+        self.who = Asker(in_use=partial(in_use, owner))
 
     def trial(self, **changes: str) -> trial.Trial:
         reading = read_scene(changed(**changes), who=self.who)

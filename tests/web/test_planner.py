@@ -12,7 +12,7 @@ from optics import frame
 from optics.camera import Camera
 from tests.web.links import HTMX, changed
 from tests.web.traced import circles, lowest
-from web.bag import hand
+from web.bag.in_use import InUse, in_use
 from web.bag.models import Lens
 from web.demo.world import load
 from web.people.owners import sample
@@ -120,7 +120,7 @@ class ApertureTest(TestCase):
     def setUp(self) -> None:
         load()
         owner = sample()
-        self.who = Asker(in_use=partial(hand.in_use, owner))
+        self.who = Asker(in_use=partial(in_use, owner))
 
     def test_the_widest_that_holds(self) -> None:
         found = answer(read_scene(changed(choose="widest"), who=self.who).scene)
@@ -196,7 +196,7 @@ class ToleranceTest(TestCase):
         lens = Lens.objects.get(owner=sample(), name="28 mm f/2.8 with tab")
         query = changed(lens=lens.name, focal_length_mm="28", f_number="8", ring="3 m")
         found = answer(read_scene(query).scene)
-        told = tolerance(found, hand.InUse(lens=lens))
+        told = tolerance(found, InUse(lens=lens))
         assert told.on_ring is not None
         assert told.on_ring.answer.hours is not None
         # Measured at 3 m: 18.4° from infinity; the tab goes to infinity anticlockwise, and stands

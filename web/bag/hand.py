@@ -7,14 +7,12 @@ remembered for the next scene.
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
-from functools import cached_property, lru_cache
-from typing import Any
 
 from optics import units
-from optics.aperture import THIRDS
 from optics.formats import by_key
+from web.bag.in_use import InUse, in_use, is_body, named, together
 from web.bag.models import OWN_FORMAT, Attachment, Body, InHand, Lens, Standard
 from web.people.models import Owner
 
@@ -28,83 +26,6 @@ class Choice:
     value: str
     label: str
     chosen: bool
-
-
-@dataclass(frozen=True, slots=True)
-class Told:
-    """What a link tells of a lens, for those in whose bag it is not: its widest and its smallest
-    aperture, its closest focus in mm; None for what it does not tell."""
-
-    apertures: tuple[float, float] | None = None
-    closest: float | None = None
-
-
-NOT_TOLD = Told()
-
-
-class InUse:
-    """The things of the bag that a planner's texts speak of; None for each that is in no bag.
-
-    ``body`` is looked for only when it is asked for.
-    """
-
-    def __init__(
-        self,
-        lens: Lens | None = None,
-        attachment: Attachment | None = None,
-        find_body: Callable[[], Body | None] = lambda: None,
-        told: Told = NOT_TOLD,
-    ) -> None:
-        self.lens, self.attachment, self._find_body = lens, attachment, find_body
-        self._told = told
-
-    def or_as_told(self, told: Told) -> InUse:
-        """The same; but where no lens of the bag is in hand, with what a link tells of one."""
-        return self if self.lens is not None else InUse(None, None, self._find_body, told)
-
-    @property
-    def tells(self) -> Told:
-        """What a link should tell of the lens in hand."""
-        lens = self.lens
-        if lens is None:
-            return self._told
-        longest = self.ends(lens.longest_mm * self.factor)
-        shortest = self.ends(lens.shortest_mm * self.factor)
-        ends = shortest if shortest == longest else None  # a zoom that darkens has no one range
-        return Told(ends, None if self.attachment is not None else lens.closest_mm)
-
-    @property
-    def closest(self) -> float:
-        """The nearest that it focuses, mm; 0 where nobody knows."""
-        return self.tells.closest or 0.0
-
-    @cached_property
-    def body(self) -> Body | None:
-        """The body of that format with those pixels."""
-        return self._find_body()
-
-    @property
-    def factor(self) -> float:
-        """What stands behind the lens does to its focal length, and so to its f-numbers."""
-        return 1.0 if self.attachment is None else self.attachment.factor
-
-    def ends(self, focal_length: float) -> tuple[float, float]:
-        """The widest and the smallest aperture of the lens in hand, as ``apertures``."""
-        if self.lens is None:
-            assert self._told.apertures is not None
-            return self._told.apertures
-        widest = self.lens.widest_at(focal_length / self.factor) * self.factor
-        return widest, self.lens.smallest_or_assumed.value * self.factor
-
-    def apertures(self, focal_length: float) -> tuple[float, ...]:
-        """The f-numbers that what is in hand can be set to, in the body's steps; all where no lens
-        of the bag is. ``focal_length``: mm, with whatever is on the lens."""
-        series = THIRDS if self.body is None else self.body.series
-        if self.lens is None and self._told.apertures is None:
-            return series.names
-        widest, smallest = self.ends(focal_length)
-        engraved = series.from_to(widest * (1 - _SAME), smallest * (1 + _SAME))
-        return engraved or series.names
 
 
 @dataclass(frozen=True, slots=True)
@@ -123,18 +44,14 @@ class Hand:
         return self.in_use.attachment
 
 
-_SAME = 0.03
-"""An f-number that close to the end of a lens's range is that end."""
-
-
 def hand(owner: Owner, texts: Mapping[str, str]) -> Hand:
     """Which things of a bag a planner's texts speak of."""
     bodies = list(Body.objects.filter(owner=owner))
     lenses = list(Lens.objects.filter(owner=owner))
     standards = list(Standard.objects.filter(owner=owner).select_related("than"))
-    body = next((b for b in bodies if _is_body(b, texts)), None)
+    body = next((b for b in bodies if is_body(b, texts)), None)
     attachments = list(Attachment.objects.filter(owner=owner))
-    lens, attachment = _named(texts["lens"], lenses, attachments)
+    lens, attachment = named(texts["lens"], lenses, attachments)
     seen = body or _typed_body(texts)
     circles = {s.pk: s.circle(seen) for s in standards}
     counts = bool(texts["diffraction"])
@@ -159,73 +76,6 @@ def hand(owner: Owner, texts: Mapping[str, str]) -> Hand:
     )
 
 
-def in_use(whose: Owner | Mapping[str, Any], texts: Mapping[str, str]) -> InUse:
-    """The things of a bag that a planner's texts speak of, without the lists.
-
-    ``whose``: an owner, or a filter for their things (``owners.whose``).
-    """
-    own = whose if isinstance(whose, Mapping) else {"owner": whose}
-    lens = attachment = None
-    if " + " in texts["lens"]:
-        attachments = list(Attachment.objects.filter(**own))
-        lens, attachment = _named(texts["lens"], list(Lens.objects.filter(**own)), attachments)
-    elif texts["lens"]:
-        lens = _lens_named(own, texts["lens"])
-
-    def find_body() -> Body | None:
-        return next((b for b in Body.objects.filter(**own) if _is_body(b, texts)), None)
-
-    return InUse(lens, attachment, find_body)
-
-
-def _lens_named(own: Mapping[str, Any], name: str) -> Lens | None:
-    """One lens of a bag. Asked at every answer, and writing such a query anew costs as much as all
-    the optics: what the ORM wrote the first time is used again."""
-    values = {key: getattr(value, "pk", value) for key, value in own.items()} | {"name": name}
-    sql, places = _lens_query(tuple(values), tuple(value is True for value in values.values()))
-    params = [values.get(place, place) for place in places]
-    return next(iter(Lens.objects.raw(sql, params)), None)
-
-
-@lru_cache(maxsize=8)
-def _lens_query(keys: tuple[str, ...], flags: tuple[bool, ...]) -> tuple[str, tuple[Any, ...]]:
-    """The query for a lens by some keys, and which key each of its parameters is of. A flag is
-    written into the query itself."""
-    # Numbers that stand for their keys: no parameter of its own is as large.
-    marks = {_FIRST_MARK + at: key for at, key in enumerate(keys)}
-    given = {
-        key: True if flag else str(mark) if key == "name" else mark
-        for (mark, key), flag in zip(marks.items(), flags, strict=True)
-    }
-    sql, params = Lens.objects.filter(**given).query.sql_with_params()
-    return sql, tuple(marks.get(_whole(value), value) for value in params)
-
-
-_FIRST_MARK = 7_000_001
-
-
-def _whole(value: Any) -> int:
-    return int(value) if str(value).isdecimal() else 0
-
-
-def _named(
-    text: str, lenses: list[Lens], attachments: list[Attachment]
-) -> tuple[Lens | None, Attachment | None]:
-    """The lens, and what is on it, that a planner's text names: ``50 mm + 1.4× converter``."""
-    for lens in lenses:
-        if text == lens.name:
-            return lens, None
-        for attachment in attachments:
-            if text == _together(lens, attachment):
-                return lens, attachment
-    return None, None
-
-
-def _together(lens: Lens, attachment: Attachment | None) -> str:
-    """Both names, as a planner's lens field says them; at most as long as that field takes."""
-    return (lens.name if attachment is None else f"{lens.name} + {attachment.name}")[:80]
-
-
 def _choices(
     things: Sequence[Body | Lens | Attachment], chosen: Body | Lens | Attachment | None
 ) -> tuple[Choice, ...]:
@@ -234,11 +84,6 @@ def _choices(
 
 def _text(circle: float | None) -> str:
     return "" if circle is None else f"{units.significant(circle, 4):g}"
-
-
-def _is_body(body: Body, texts: Mapping[str, str]) -> bool:
-    pixels = "" if body.pixels_across is None else str(body.pixels_across)
-    return (body.frame.key, pixels) == (texts["format"], texts["pixels_across"])
 
 
 def _typed_body(texts: Mapping[str, str]) -> Body:
@@ -274,7 +119,7 @@ def taken(
         new["pixels_across"] = "" if body.pixels_across is None else str(body.pixels_across)
     if lens is not None:
         factor = 1.0 if attachment is None else attachment.factor
-        new["lens"] = _together(lens, attachment)
+        new["lens"] = together(lens, attachment)
         focal_length = _clamped(
             texts["focal_length_mm"], lens.shortest_mm, lens.longest_mm, factor_before
         )

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from django.db import models
 from django.db.models import F, Q
 
-from optics.hands import ANTICLOCKWISE, CLOCKWISE
+from optics.hands import ANTICLOCKWISE, CLOCKWISE, Hands
 from optics.lens import NEAREST_FOCUS_IN_FOCAL_LENGTHS
 from optics.ring import Ring
 from web.bag.thing import Thing, constraints
@@ -139,6 +139,17 @@ class Lens(Thing):
             )
         throw = math.radians(self.throw_or_assumed.value)
         return Ring.unit_focusing(self.shortest_mm, throw, self.closest_or_assumed.value)
+
+    @property
+    def hands(self) -> Hands:
+        """Its ring as hands turn it; without a tab, as if one stood underneath at infinity."""
+        hours = self.tab_at_infinity_hours
+        return Hands(
+            self.ring,
+            tab_at=math.pi if hours is None else hours * math.pi / 6,
+            tab_focus=math.inf,
+            sense=-self.to_infinity,  # the marks' angles grow towards near
+        )
 
     @property
     def ring_is_assumed(self) -> bool:

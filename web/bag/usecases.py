@@ -13,7 +13,6 @@ from django.utils import timezone
 from drawing import frames, ring
 from optics import Setup, depth
 from optics.aperture import Series
-from optics.hands import Hands
 from optics.settable import Span, inside
 from optics.standards import engraved_mark, widest_print
 from web.bag.layout import ThingForm
@@ -199,12 +198,7 @@ def tab_places(lens: Lens) -> tuple[TabPlace, ...]:
     """Where a lens's tab stands at what its ring shows; none for a lens without a tab."""
     if lens.tab_at_infinity_hours is None:
         return ()
-    hands = Hands(
-        lens.ring,
-        tab_at=lens.tab_at_infinity_hours * math.pi / 6,
-        tab_focus=math.inf,
-        sense=-lens.to_infinity,  # the marks' angles grow towards near
-    )
+    hands = lens.hands
     measured = [math.inf if mm is None else float(mm) for mm, _ in lens.marks]
     distances = measured or [lens.closest_or_assumed.value, 1000.0, 2000.0, 5000.0, math.inf]
     return tuple(TabPlace(d, float(hands.clock(d))) for d in sorted(set(distances)))

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from optics import units
-from web.bag.hand import InUse
+from web.bag.in_use import InUse
 from web.bag.lenses import RingKind
 from web.bag.models import Body, Start
 from web.view.panels import Panels

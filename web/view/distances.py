@@ -14,7 +14,7 @@ from optics.errors import OpticsError, SubjectTooNear
 from web.ui.fields import read_length
 from web.view.models import How
 from web.view.scenes import SKY, Mark
-from web.view.typed import Row
+from web.view.typed import Row, parse_place
 
 USUAL_ERRORS = {How.RING: 0.05, How.STRAIGHT: 0.02, How.GROUND: 0.08, How.SIZE: 0.10, How.EYE: 0.15}
 """How far off a distance usually is by each way of getting it, as a share. By eye, one's own."""
@@ -82,7 +82,7 @@ class Measured:
 
 def measured(row: Row, reader: Reader) -> Measured:
     """What a row's distance comes to. Raises ValidationError, OpticsError with a sentence."""
-    distance, at = reader.length(row.distance), _at(row.at)
+    distance, at = reader.length(row.distance), parse_place(row.at, outside=1.0)
     rise = _rise(row, reader)
     if at is not None and not row.stands:
         rise = _seen_rise(row, reader, distance, at)
@@ -142,15 +142,6 @@ def _seen_rise(row: Row, reader: Reader, distance: float, at: tuple[float, float
         return max(frame.height_seen(camera, depth, up), 0.0)
     except OpticsError:
         return 0.0
-
-
-def _at(text: str) -> tuple[float, float] | None:
-    parts = text.replace(",", " ").split()
-    try:
-        across, up = (float(part) / 100.0 for part in parts)
-    except ValueError:
-        return None
-    return (across, up) if -1 <= across <= 2 and -1 <= up <= 2 else None
 
 
 type_depth_of = Callable[[float], float]

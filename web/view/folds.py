@@ -15,7 +15,7 @@ from web.view import light as light_of
 from web.view import rescue as rescue_of
 from web.view import trial as trial_of
 from web.view.reading import Reading
-from web.view.tolerance import OnRing, hands_of, tolerance
+from web.view.tolerance import OnRing, tolerance
 from web.view.usecases import Answer
 from web.view.ways import ways
 
@@ -86,7 +86,7 @@ _DIAL = 132.0
 def _dial(answer: Answer, on_ring: OnRing) -> ring_drawing.Dial | None:
     if on_ring.lens.tab_at_infinity_hours is None:
         return None
-    hands, window = hands_of(on_ring.lens, on_ring.ring), answer.exact_window
+    hands, window = on_ring.lens.hands, answer.exact_window
     return ring_drawing.dial(
         _DIAL,
         float(hands.tab(answer.ring.focus)),

@@ -19,7 +19,7 @@ from django.http import QueryDict
 from optics import Setup, units
 from optics.camera import Camera
 from optics.lens import nearest_focus
-from web.bag.hand import NOT_TOLD, InUse, Told
+from web.bag.in_use import NOT_TOLD, InUse, Told
 from web.ui.fields import read_length
 from web.view.distances import USUAL_ERRORS, Reader
 from web.view.fields import FIELDS

@@ -14,7 +14,6 @@ from web.view.usecases import Answer
 
 SMEAR_LEAST, SMEAR_MOST = 0.02, 0.2
 """How long a streak reads as a smear, as shares of the frame's height: from silk to mist."""
-WORST_DECLINATION = 0.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -117,7 +116,7 @@ def _limits(answer: Answer, panels: Panels, used: float | None) -> list[Limit]:
     if panels.dusk:
         tolerance = motion.disc_as_streak(coc)
         longest = stars.longest_exposure(
-            float(setup.focal_length), tolerance, WORST_DECLINATION, scene.format.diagonal / 2
+            float(setup.focal_length), tolerance, stars.WORST_DECLINATION, scene.format.diagonal / 2
         )
         found.append(("stars drift", longest))
     return [Limit(cause, longest, used is not None and used > longest) for cause, longest in found]

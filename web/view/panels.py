@@ -15,6 +15,7 @@ from optics import amounts
 from optics.errors import NotUnderstood
 from optics.exposure import nd_stops_of
 from web.ui.fields import NumberField
+from web.view.typed import parse_place
 
 USUAL_OVERLAP = 0.2
 USUAL_PAUSE = 2.0
@@ -116,15 +117,6 @@ def _letters(text: str) -> frozenset[str]:
     return frozenset(letter for letter in text.upper() if letter.isalpha())
 
 
-def _place(text: str) -> tuple[float, float] | None:
-    parts = text.replace(",", " ").split()
-    try:
-        across, up = (float(part) / 100.0 for part in parts)
-    except ValueError:
-        return None
-    return (across, up) if 0 <= across <= 1 and 0 <= up <= 1 else None
-
-
 def _wind(text: str) -> float | None:
     return WINDS.get(text)
 
@@ -134,7 +126,7 @@ READERS: dict[str, Callable[[str], Any]] = {
     "subject": lambda text: text[:1].upper(),
     "focus_by": str,
     "box": _share(0.002, 1, "The box fills from 0.2 to 100 % of the frame's height."),
-    "box_at": _place,
+    "box_at": parse_place,
     "overlap": _share(0, 0.9, "Frames overlap by 0 to 90 %."),
     "bracket": _bracket,
     "pause": _seconds,

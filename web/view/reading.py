@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 from urllib.parse import urlencode
 
 from optics import units
-from web.bag.hand import InUse
+from web.bag.in_use import InUse
 from web.view.distances import Reader, renumbered
 from web.view.panels import Panels
 from web.view.sample import FOLDED, GEAR

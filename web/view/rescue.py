@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from optics import depth, frame, moving, placement
 from optics.errors import OpticsError
 from optics.zones import Zone
-from web.bag.hand import InUse
+from web.bag.in_use import InUse
 from web.view import placing
 from web.view.panels import Panels
 from web.view.scenes import Mark, Ring, Scene

@@ -9,7 +9,7 @@ from enum import StrEnum
 from optics import Setup, marks, schools
 from optics.camera import Camera
 from optics.formats import Format
-from web.bag.hand import InUse
+from web.bag.in_use import InUse
 
 INFINITY_MARGIN = 1.5
 """How many times smaller than the circle infinity's blur is to be, for *infinity with a margin*."""

@@ -7,9 +7,8 @@ from dataclasses import dataclass
 
 from optics import focusing
 from optics.depth import Window
-from optics.hands import Hands
 from optics.ring import Ring as FocusRing
-from web.bag.hand import InUse
+from web.bag.in_use import InUse
 from web.bag.lenses import Lens
 from web.view.usecases import Answer
 
@@ -99,10 +98,8 @@ def tolerance(answer: Answer, in_use: InUse, focus_by: str = "") -> Tolerance:
         scene.format.pixel_pitch(pixels) if pixels else None,
         ring if lens is not None and lens.has_scale else None,
     )
-    room = focusing.room(scene.setup, window, focus) if window else 0.0
-    if window is not None and math.isinf(window.farthest) and window.nearest <= focus:
-        # Past infinity the ring keeps the near mark a while longer: the near side decides.
-        room = max(room, focusing.travel(scene.setup, window.nearest, focus))
+    near = answer.ends.near if answer.ends else math.inf
+    room = focusing.room(scene.setup, window, focus, near) if window else 0.0
     ways = []
     for error in found:
         hurried = focusing.in_distance(scene.setup, focus, error.worst)
@@ -120,24 +117,13 @@ def ring_of(in_use: InUse) -> FocusRing | None:
     return in_use.lens.ring
 
 
-def hands_of(lens: Lens, ring: FocusRing) -> Hands:
-    """The ring as hands turn it; without a tab, as if one stood underneath at infinity."""
-    hours = lens.tab_at_infinity_hours
-    return Hands(
-        ring,
-        tab_at=math.pi if hours is None else hours * math.pi / 6,
-        tab_focus=math.inf,
-        sense=-lens.to_infinity,  # the marks' angles grow towards near
-    )
-
-
 _TURNS = {1: "clockwise", -1: "anticlockwise"}
 
 
 def _on_ring(answer: Answer, in_use: InUse, ring: FocusRing) -> OnRing:
     lens = in_use.lens
     assert lens is not None
-    hands, window = hands_of(lens, ring), answer.exact_window
+    hands, window = lens.hands, answer.exact_window
 
     def place(distance: float) -> Place:
         turned = abs(float(ring.turn(math.inf, distance)))

@@ -6,7 +6,7 @@ import math
 from dataclasses import dataclass, replace
 
 from optics import focusing, trial
-from web.bag.hand import InUse
+from web.bag.in_use import InUse
 from web.view import placing
 from web.view.panels import Panels
 from web.view.scenes import Mark, Ring

@@ -61,3 +61,14 @@ class Row:
     def blank(self) -> bool:
         """The empty row that waits for the next mark."""
         return not self.name and not self.distance
+
+
+def parse_place(text: str, outside: float = 0.0) -> tuple[float, float] | None:
+    """A place in the frame, typed as per cent from the left and from below: ``35 12``. Shares, up
+    to ``outside`` past its edges; None for what is no place."""
+    try:
+        across, up = (float(part) / 100.0 for part in text.replace(",", " ").split())
+    except ValueError:
+        return None
+    low, high = -outside, 1.0 + outside
+    return (across, up) if low <= across <= high and low <= up <= high else None

@@ -15,6 +15,7 @@ from django_htmx.middleware import HtmxDetails
 from optics import units
 from optics.formats import FORMATS
 from web.bag import hand
+from web.bag.in_use import in_use
 from web.people.models import Owner
 from web.people.owners import OwnedRequest, find, whose, writer
 from web.ui.templatetags import format
@@ -146,7 +147,7 @@ def asker(request: OwnedRequest) -> Asker:
     def own() -> tuple[units.Measures, float]:
         return request.owner.measures, request.owner.judgement_error
 
-    return Asker(own, partial(hand.in_use, whose(request)))
+    return Asker(own, partial(in_use, whose(request)))
 
 
 def _opening(owner: Owner) -> QueryDict:
