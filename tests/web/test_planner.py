@@ -13,14 +13,14 @@ from optics.camera import Camera
 from tests.web.links import HTMX, changed
 from tests.web.traced import circles, lowest
 from web.bag.in_use import InUse, in_use
-from web.bag.models import Lens
+from web.bag.models import Body, Lens
 from web.demo.world import load
 from web.people.owners import sample
 from web.view import choosing, pictures, standin
 from web.view.forms import Asker, read_scene, scene_query
 from web.view.reading import Reading
 from web.view.sample import GEAR
-from web.view.tolerance import tolerance
+from web.view.tolerance import errors_of, tolerance
 from web.view.usecases import answer
 from web.view.ways import Way, ways
 
@@ -204,6 +204,15 @@ class ToleranceTest(TestCase):
         self.assertAlmostEqual(told.on_ring.answer.degrees, 18.4, 6)
         self.assertAlmostEqual(told.on_ring.answer.hours, 4.5 + 18.4 / 30, 6)
         self.assertEqual(told.on_ring.from_infinity, "clockwise")
+
+    def test_a_body_that_focuses_at_the_taking_aperture_is_less_exact(self) -> None:
+        found = answer(read_scene(changed()).scene)
+        wide = {e.way: e.worst for e in errors_of(found, InUse())}
+        body = Body(format="full-frame", pixels_across=6000, focuses_at="taking")
+        closed = {e.way: e.worst for e in errors_of(found, InUse(find_body=lambda: body))}
+        # With no lens known f/2.8 is assumed; the picture is taken at f/11.
+        self.assertAlmostEqual(closed["spot"] / wide["spot"], 11 / 2.8)
+        self.assertAlmostEqual(closed["eye"] / wide["eye"], 11 / 2.8, msg="no screen shows more")
 
     def test_the_panel_says_it_in_words(self) -> None:
         headers = {**HTMX, "Aim-Unfolded": "fold-lens"}

@@ -12,6 +12,8 @@ from web.bag.in_use import InUse
 from web.bag.lenses import Lens
 from web.view.usecases import Answer
 
+ASSUMED_WIDEST = 2.8
+"""What a lens that nobody knows is focused at, if the picture is not taken wider."""
 FINGER_MM, BARREL_MM = 16.0, 65.0
 """A finger's width, and the diameter of a usual barrel: a guess, for words only."""
 FINGER = FINGER_MM / (0.5 * BARREL_MM)
@@ -91,13 +93,7 @@ def tolerance(answer: Answer, in_use: InUse, focus_by: str = "") -> Tolerance:
     scene, window, focus = answer.scene, answer.exact_window, answer.ring.focus
     lens = in_use.lens
     ring = ring_of(in_use)
-    pixels = scene.pixels_across
-    found = focusing.errors(
-        float(scene.setup.focal_length),
-        scene.apertures[0],
-        scene.format.pixel_pitch(pixels) if pixels else None,
-        ring if lens is not None and lens.has_scale else None,
-    )
+    found = errors_of(answer, in_use)
     near = answer.ends.near if answer.ends else math.inf
     room = focusing.room(scene.setup, window, focus, near) if window else 0.0
     ways = []
@@ -108,6 +104,22 @@ def tolerance(answer: Answer, in_use: InUse, focus_by: str = "") -> Tolerance:
         ways.append(Focusing(error.way, *hurried, *careful, fit, error.way == focus_by))
     on_ring = _on_ring(answer, in_use, ring) if ring is not None and lens is not None else None
     return Tolerance(window, on_ring, tuple(ways), room)
+
+
+def errors_of(answer: Answer, in_use: InUse) -> tuple[focusing.Error, ...]:
+    """What each way of focusing gets wrong with what is in hand: focused wide open, or at the
+    aperture in force on a body that focuses there."""
+    scene, pixels, lens = answer.scene, answer.scene.pixels_across, in_use.lens
+    taken_at = float(scene.setup.f_number)
+    known = lens is not None or in_use.tells.apertures is not None
+    widest = scene.apertures[0] if known else min(taken_at, ASSUMED_WIDEST)
+    taking = in_use.body is not None and in_use.body.focuses_at == "taking"
+    return focusing.errors(
+        float(scene.setup.focal_length),
+        taken_at if taking else widest,
+        scene.format.pixel_pitch(pixels) if pixels else None,
+        ring_of(in_use) if lens is not None and lens.has_scale else None,
+    )
 
 
 def ring_of(in_use: InUse) -> FocusRing | None:

@@ -10,7 +10,7 @@ from web.bag.in_use import InUse
 from web.view import placing
 from web.view.panels import Panels
 from web.view.scenes import Mark, Ring
-from web.view.tolerance import OnRing, tolerance
+from web.view.tolerance import OnRing, errors_of, tolerance
 from web.view.usecases import Answer
 
 UNKNOWN_ERROR = focusing.Way.SPOT
@@ -61,7 +61,7 @@ def after_trial(answer: Answer, in_use: InUse, panels: Panels) -> Trial:
     if not any(m.letter in soft | sharp for m in marks):
         return Trial(said=False)
     found = tolerance(answer, in_use, panels.focus_by)
-    error = _error(answer, panels, found.on_ring)
+    error = _error(answer, in_use, panels.focus_by)
     seen = [
         trial.Seen(m.depth, m.error, None if m.letter not in soft | sharp else m.letter in sharp)
         for m in marks
@@ -92,16 +92,9 @@ def _differ(one: float, other: float) -> bool:
     return abs(one - other) > 0.005 * max(one, other)
 
 
-def _error(answer: Answer, panels: Panels, on_ring: OnRing | None) -> float:
-    scene, pixels = answer.scene, answer.scene.pixels_across
-    found = focusing.errors(
-        float(scene.setup.focal_length),
-        scene.apertures[0],
-        scene.format.pixel_pitch(pixels) if pixels else None,
-        on_ring.ring if on_ring else None,
-    )
-    by_way = {error.way.value: error.worst for error in found}
-    return by_way.get(panels.focus_by, by_way[UNKNOWN_ERROR])
+def _error(answer: Answer, in_use: InUse, focus_by: str) -> float:
+    by_way = {error.way.value: error.worst for error in errors_of(answer, in_use)}
+    return by_way.get(focus_by, by_way[UNKNOWN_ERROR])
 
 
 def _advice(
