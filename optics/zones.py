@@ -118,7 +118,9 @@ def gaps(zones: Iterable[Zone], nearest: float, farthest: float) -> tuple[Gap, .
     reached = nearest
     held = sorted((z for z in zones if not math.isnan(z.near)), key=lambda zone: zone.near)
     for zone in held:
-        if zone.near > reached * (1 + _HAIR) and zone.near < farthest:
+        if zone.near >= farthest:
+            break
+        if zone.near > reached * (1 + _HAIR):
             left.append(Gap(reached, zone.near))
         reached = max(reached, zone.far)
     if reached < farthest * (1 - _HAIR):
@@ -150,7 +152,7 @@ class _Layer:
         """The free positions from the far end, as many as there are, round those kept."""
         boundary = self.farthest
         for _ in range(self.count - len(kept)):
-            boundary = _past(kept, boundary)
+            boundary = past(kept, boundary)
             zone = self._next(setup, boundary)
             if zone is None:
                 return
@@ -159,7 +161,7 @@ class _Layer:
 
     def reach(self, circle: float) -> float:
         """How near the unbroken tiling comes from the far end; ``farthest`` if it holds nothing."""
-        reached = _past(self.zones(circle), self.farthest)
+        reached = past(self.zones(circle), self.farthest)
         return math.inf if math.isnan(reached) else reached
 
     def _next(self, setup: Setup, boundary: float) -> Zone | None:
@@ -195,8 +197,8 @@ _FIRST_STEP = 0.01
 _KEEP = 1 - 1e-6
 
 
-def _past(zones: Iterable[Zone], boundary: float) -> float:
-    """Where a boundary moves to that some zones reach over, going nearer and nearer."""
+def past(zones: Iterable[Zone], boundary: float) -> float:
+    """Where a boundary, mm, moves to that some zones reach over, going nearer and nearer."""
     for zone in sorted(zones, key=lambda zone: -zone.far if zone.far == zone.far else 0.0):
         if zone.far >= boundary * (1 - _HAIR) and zone.near < boundary:
             boundary = zone.near
@@ -284,11 +286,18 @@ _MOST_OVERLAP = 0.9
 
 @dataclass(frozen=True, slots=True)
 class Walk:
-    """A subject coming through a zone. Times in s, 0 or more; ``press_at`` mm from the sensor."""
+    """A subject coming through a zone. Times in s, 0 or more; the rest mm from the sensor.
+
+    ``press_at``: where they are when one presses to catch them at the focus. ``middle``: half way
+    through, in time too; ``press_for_middle``: where they are when one presses to catch them there.
+    Both inf for a zone without end.
+    """
 
     inside: float
     press_at: float
     late_by: float
+    middle: float
+    press_for_middle: float
 
 
 def walk_through(zone: Zone, speed: float, lag: float = 0.0) -> Walk:
@@ -304,4 +313,6 @@ def walk_through(zone: Zone, speed: float, lag: float = 0.0) -> Walk:
         inside=(zone.far - zone.near) / speed,
         press_at=zone.focus + speed * lag,
         late_by=speed * lag,
+        middle=0.5 * (zone.near + zone.far),
+        press_for_middle=0.5 * (zone.near + zone.far) + speed * lag,
     )

@@ -156,6 +156,10 @@ class TileTest(unittest.TestCase):
         )
         self.assertFalse(found.complete)
 
+    def test_a_zone_beyond_the_band_closes_no_gap(self) -> None:
+        held = (Zone(2500, 2200, 2800), Zone(math.inf, 24_000, math.inf))
+        self.assertEqual(zones.gaps(held, 2500, 20_000), (Gap(2800, 20_000),))
+
     def test_what_no_ring_reaches_no_aperture_tiles(self) -> None:
         self.assertIsNone(zones.f_number_needed(STREET, 20, 60, 2))
 
@@ -220,6 +224,8 @@ class WalkTest(unittest.TestCase):
         walk = zones.walk_through(Zone(1300, 1000, 2000), speed=1400, lag=0.2)
         self.assertAlmostEqual(walk.inside, 1 / 1.4, 12)
         self.assertAlmostEqual(walk.press_at, 1580, 9)
+        self.assertAlmostEqual(walk.middle, 1500, 9)
+        self.assertAlmostEqual(walk.press_for_middle, 1780, 9)
         self.assertEqual(zones.walk_through(Zone(4000, 2000, math.inf), 1400).inside, math.inf)
         with self.assertRaises(OutOfRange):
             zones.walk_through(Zone(1300, 1000, 2000), 0)

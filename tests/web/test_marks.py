@@ -11,10 +11,11 @@ from hypothesis.extra.django import TestCase
 from optics import frame, units
 from optics.camera import Camera
 from tests.web.links import HTMX, changed
+from web.bag.gear import Asker
 from web.bag.in_use import in_use
 from web.demo.world import load
 from web.view import usecases
-from web.view.forms import Asker, read_scene, scene_query
+from web.view.forms import read_scene, scene_query
 from web.view.reading import Reading
 from web.view.sample import GEAR
 from web.view.scenes import SKY

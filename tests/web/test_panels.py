@@ -11,11 +11,12 @@ from hypothesis.extra.django import TestCase
 from tests.optics import rays
 from tests.web.links import HTMX, changed
 from tests.web.traced import circles, lowest
+from web.bag.gear import Asker
 from web.bag.in_use import InUse, in_use
 from web.demo.world import load
 from web.people.owners import sample
 from web.view import light, rescue, trial
-from web.view.forms import Asker, read_scene
+from web.view.forms import read_scene
 from web.view.usecases import answer
 
 

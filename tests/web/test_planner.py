@@ -12,12 +12,13 @@ from optics import frame
 from optics.camera import Camera
 from tests.web.links import HTMX, changed
 from tests.web.traced import circles, lowest
+from web.bag.gear import Asker
 from web.bag.in_use import InUse, in_use
 from web.bag.models import Body, Lens
 from web.demo.world import load
 from web.people.owners import sample
 from web.view import choosing, pictures, standin
-from web.view.forms import Asker, read_scene, scene_query
+from web.view.forms import read_scene, scene_query
 from web.view.reading import Reading
 from web.view.sample import GEAR
 from web.view.tolerance import errors_of, tolerance

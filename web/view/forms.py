@@ -9,7 +9,6 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Iterable, Mapping
-from dataclasses import dataclass
 from typing import Any
 
 from django import forms
@@ -19,42 +18,27 @@ from django.http import QueryDict
 from optics import Setup, units
 from optics.camera import Camera
 from optics.lens import nearest_focus
-from web.bag.in_use import NOT_TOLD, InUse, Told
+from web.bag import gear
+from web.bag.gear import ANYBODY, TEXT_LIMIT, Asker
 from web.ui.fields import read_length
-from web.view.distances import USUAL_ERRORS, Reader
+from web.view.distances import Reader
 from web.view.fields import FIELDS
 from web.view.models import Choose, How, Look, Role
 from web.view.panels import read_panels
 from web.view.reading import Reading
-from web.view.rows import LETTERS, TEXT_LIMIT, read_rows
+from web.view.rows import LETTERS, read_rows
 from web.view.sample import GEAR, MARKS
 from web.view.scenes import Scene
 from web.view.typed import SAID_OF_A_MARK
 
-
-def _clean_gear(texts: Mapping[str, str]) -> tuple[dict[str, Any], dict[str, str]]:
-    """Values of the fields that could be read, and messages for those that could not."""
-    values: dict[str, Any] = {}
-    errors: dict[str, str] = {}
-    for name, field in FIELDS.items():
-        if not texts[name] and not field.required:
-            values[name] = None
-            continue
-        try:
-            values[name] = field.clean(texts[name])
-        except ValidationError as error:
-            errors[name] = " ".join(error.messages)
-    return values, errors
-
-
 _MARK_COLUMNS = ("name", "distance", "role", *SAID_OF_A_MARK)
 
 
-def scene_query(gear: Mapping[str, str], marks: Iterable[tuple[str, ...]]) -> QueryDict:
+def scene_query(texts: Mapping[str, str], marks: Iterable[tuple[str, ...]]) -> QueryDict:
     """A scene as a link would say it. ``marks``: name, distance and role of each, as text; and what
     else is said of it, in the order of ``SAID_OF_A_MARK``."""
     query = QueryDict(mutable=True)
-    query.update(gear)
+    query.update(texts)
     for mark in marks:
         for column, text in zip(_MARK_COLUMNS, mark, strict=False):
             query.appendlist(f"mark_{column}", text)
@@ -71,21 +55,6 @@ def is_scene(data: Mapping[str, Any]) -> bool:
     return any(name in data for name in (*GEAR, "mark_name", "mark_distance", "mark_role"))
 
 
-@dataclass(frozen=True, slots=True)
-class Asker:
-    """Who typed it: their own measures, and what they have in hand for a planner's texts.
-
-    ``own``: their measures, and how far off they judge by eye; asked for only where it matters.
-    """
-
-    own: Callable[[], tuple[units.Measures, float]] = lambda: (
-        units.USUAL,
-        USUAL_ERRORS[How.EYE],
-    )
-    in_use: Callable[[Mapping[str, str]], InUse] = lambda texts: InUse()
-
-
-ANYBODY = Asker()
 type_before = Callable[[], QueryDict | None]
 
 
@@ -104,21 +73,16 @@ def read_scene(
         texts["camera_height"], texts["tilt_deg"] = "", given.get("tilt_deg", "")
     for box in ("upright", "diffraction", "dusk"):
         texts[box] = "1" if texts[box] else ""
-    values, errors = _clean_gear(texts)
+    values, errors = gear.clean(FIELDS, texts)
     if errors:
-        values = {**_last_good(before()), **values}
-        errors = {name: f"{text}{_meanwhile(name, values)}" for name, text in errors.items()}
+        values = {**gear.last_good(FIELDS, GEAR, before()), **values}
+        errors = {name: f"{text}{gear.meanwhile(name, values)}" for name, text in errors.items()}
     panels, wrong = read_panels(texts)
     errors |= wrong
-    setup = Setup(
-        values["focal_length_mm"],
-        values["f_number"],
-        values["circle_mm"],
-        diffraction=bool(texts["diffraction"]),
-    )
+    setup = gear.setup_of(values, bool(texts["diffraction"]))
     system = values["units"]
     measures, judging = (who if _asks_for_own(data, texts) else ANYBODY).own()
-    in_use = who.in_use(texts).or_as_told(_told(texts))
+    in_use = who.in_use(texts).or_as_told(gear.told(texts))
     closest = max(float(nearest_focus(setup)), in_use.closest)
     ring = camera = None
     moved = 0.0
@@ -162,19 +126,8 @@ def read_scene(
         subject=reader.subject,
         in_use=in_use,
     )
-    assumed = frozenset(_ASSUMED - given.keys())
+    assumed = frozenset(gear.ASSUMED - given.keys())
     return Reading(scene, texts, errors, assumed, rows, panels, in_use, reader)
-
-
-def _told(texts: Mapping[str, str]) -> Told:
-    """What a link tells of a lens; what is not plain there is not told."""
-    try:
-        ends = tuple(float(part) for part in texts["lens_range"].split())
-        closest = float(texts["lens_closest"] or "nan")
-    except ValueError:
-        return NOT_TOLD
-    fits = len(ends) == 2 and 0.5 <= ends[0] < ends[1] <= 128
-    return Told((ends[0], ends[1]) if fits else None, closest if 1 < closest < 1e5 else None)
 
 
 def _subject(data: QueryDict, letter: str) -> str:
@@ -192,8 +145,6 @@ def _asks_for_own(data: QueryDict, texts: Mapping[str, str]) -> bool:
     return How.EYE in data.getlist("mark_how") or any(map(units.in_own_measures, lengths))
 
 
-_ASSUMED = frozenset(("format", "pixels_across", "focal_length_mm", "f_number", "circle_mm"))
-"""What every scene needs and a link may lack."""
 _CAMERA_HEIGHT_MM = (10.0, 100_000.0)
 _FARTHEST_MOVE_MM = 1e7
 
@@ -245,26 +196,6 @@ def _camera(
         raise ValidationError("The camera stands 1 cm to 100 m above the ground.")
     tilt, slope = (math.radians(values.get(name) or 0.0) for name in ("tilt_deg", "slope_deg"))
     return Camera(height, tilt, slope, values["focal_length_mm"], *_sides(texts, values))
-
-
-def _last_good(before: QueryDict | None) -> dict[str, Any]:
-    """Usable values for every field: of the sample, and of the link that was before."""
-    values, _ = _clean_gear(GEAR)
-    if before is not None:
-        earlier, _ = _clean_gear({**GEAR, **{n: str(before[n]) for n in GEAR if n in before}})
-        values.update(earlier)
-    return values
-
-
-def _meanwhile(name: str, values: dict[str, Any]) -> str:
-    """What the picture shows until a field is mended."""
-    shown = {
-        "focal_length_mm": f"{values['focal_length_mm']:g} mm",
-        "f_number": f"f/{values['f_number']:g}",
-        "circle_mm": f"{values['circle_mm']:g} mm",
-        "format": values["format"].name,
-    }
-    return f" Shown with {shown[name]} meanwhile." if name in shown else ""
 
 
 class PlanForm(forms.Form):

@@ -4,10 +4,8 @@ from __future__ import annotations
 
 from django.db import models
 from django.db.models import Q
-from django.utils import timezone
 
-from optics.formats import FORMATS
-from web.people.models import Owned
+from web.bag.kept import Kept
 from web.ui.choices import Units
 
 
@@ -76,27 +74,13 @@ class KeptPlans(models.Manager["Plan"]):
         return super().get_queryset().filter(deleted_at=None)
 
 
-class Plan(Owned):
+class Plan(Kept):
     """A named scene. Distances keep the text as typed beside the depth it means."""
 
-    name = models.CharField(max_length=80)
-    created_at = models.DateTimeField(default=timezone.now, editable=False)
-    updated_at = models.DateTimeField(auto_now=True)
-    deleted_at = models.DateTimeField(null=True, blank=True)
-    """Set while a deletion can still be undone."""
-
-    lens = models.CharField(max_length=80, blank=True)
-    format = models.CharField(max_length=20, choices=[(f.key, f.name) for f in FORMATS])
-    pixels_across = models.PositiveIntegerField(null=True, blank=True)
-    focal_length_mm = models.FloatField()
-    f_number = models.FloatField()
-    circle_mm = models.FloatField()
-    counts_diffraction = models.BooleanField(default=False)
     place = models.CharField(max_length=20, choices=Place.choices)
     camera_height_text = models.CharField(max_length=40, blank=True)
     """Of the lens above the ground; empty where it is not known."""
     tilt_text = models.CharField(max_length=12, blank=True)
-    upright = models.BooleanField(default=False)
     slope_text = models.CharField(max_length=12, blank=True)
     moved_text = models.CharField(max_length=40, blank=True)
     """How far the camera has gone back since the distances were measured; forward with a minus."""
@@ -107,7 +91,6 @@ class Plan(Owned):
     note = models.TextField(blank=True, max_length=2000)
     ring_text = models.CharField(max_length=40, blank=True)
     """The ring as set by hand; empty for the computed setting."""
-    units = models.CharField(max_length=2, choices=Units.choices)
 
     objects = KeptPlans()
     with_deleted = models.Manager["Plan"]()
@@ -132,14 +115,6 @@ class Plan(Owned):
                 condition=Q(choose__in=Choose.values), name="plan_choice_is_a_known_one"
             ),
         ]
-
-    def __str__(self) -> str:
-        return self.name
-
-    @property
-    def version(self) -> str:
-        """What is another after each save."""
-        return self.updated_at.isoformat()
 
 
 class PlanMark(models.Model):

@@ -9,6 +9,7 @@ from django.shortcuts import redirect, render
 from django.urls import reverse
 from django.views.decorators.http import require_GET, require_POST
 
+from web.bag.kept import deleted_of
 from web.people.owners import OwnedRequest, find, writer
 from web.view import plans as plan_store
 from web.view import usecases
@@ -20,11 +21,7 @@ from web.view.views import NO_SUCH_PLAN, plan_of
 @require_GET
 def plans(request: OwnedRequest) -> HttpResponse:
     """The list of plans, the last changed first."""
-    deleted_id = request.GET.get("deleted", "")
-    deleted = None
-    if deleted_id.isdecimal() and len(deleted_id) < 19:
-        own = Plan.with_deleted.filter(owner=request.owner)
-        deleted = own.filter(pk=deleted_id).exclude(deleted_at=None).first()
+    deleted = deleted_of(Plan, request.owner, request.GET.get("deleted", ""))
     kept = list(Plan.objects.filter(owner=request.owner).prefetch_related("marks"))
     context = {"plans": [_listed(plan) for plan in kept], "deleted": deleted, "screen": "plans"}
     return render(request, "view/plans.html", context)
@@ -36,7 +33,7 @@ def delete(request: OwnedRequest, plan_id: int) -> HttpResponse:
     plan_of(request.owner, plan_id)
     plan = plan_of(writer(request), plan_id)
     assert plan is not None
-    plan_store.delete(plan)
+    plan.take_off()
     return redirect(f"{reverse('view:plans')}?deleted={plan.pk}")
 
 
@@ -54,7 +51,7 @@ def restore(request: OwnedRequest, plan_id: int) -> HttpResponse:
     """Put a deleted plan back."""
     plan = find(Plan, request.owner, plan_id, NO_SUCH_PLAN, "with_deleted")
     if not request.owner.is_sample:
-        plan_store.restore(plan)
+        plan.put_back()
     return redirect("view:plans")
 
 

@@ -7,6 +7,7 @@ from dataclasses import dataclass, replace
 from urllib.parse import urlencode
 
 from optics import units
+from web.bag.gear import Message, cautions, told_texts, with_unit
 from web.bag.in_use import InUse
 from web.view.distances import Reader, renumbered
 from web.view.panels import Panels
@@ -21,15 +22,6 @@ _SAID_EMPTY = ("lens", "pixels_across", "camera_height")
 _USUAL = {"look": "everything", "choose": "fixed"}
 """What a link need not say."""
 _PLAIN = Row(0, "")
-
-
-@dataclass(frozen=True, slots=True)
-class Message:
-    """A sentence beside the field ``name``; ``wrong`` if it must be mended."""
-
-    name: str
-    text: str
-    wrong: bool
 
 
 @dataclass(frozen=True, slots=True)
@@ -66,7 +58,7 @@ class Reading:
             "ring": self.linked_ring,
             "camera_height": self.linked_camera_height,
             "moved": self.linked_moved,
-            **self._told,
+            **told_texts(self.in_use),
         }
         pairs = [
             (name, texts[name])
@@ -88,14 +80,6 @@ class Reading:
         return urlencode(pairs, safe="/'")
 
     @property
-    def _told(self) -> dict[str, str]:
-        """The lens in hand as a link tells of it: by its numbers, for other bags than this."""
-        told = self.in_use.tells
-        ends = " ".join(f"{units.significant(end, 4):g}" for end in told.apertures or ())
-        closest = "" if told.closest is None else f"{told.closest:.6g}"
-        return {"lens_range": ends, "lens_closest": closest}
-
-    @property
     def linked_ring(self) -> str:
         """The ring as a link says it; see ``Row.linked``."""
         if self.scene.ring is not None and units.in_own_measures(self.texts["ring"]):
@@ -113,7 +97,7 @@ class Reading:
     @property
     def folded(self) -> dict[str, str]:
         """What was said in the folded panels, by field name."""
-        texts = {**self.texts, **self._told}
+        texts = {**self.texts, **told_texts(self.in_use)}
         return {name: texts[name] for name in FOLDED if texts[name]}
 
     @property
@@ -154,15 +138,7 @@ class Reading:
 
     @property
     def _cautions(self) -> dict[str, str]:
-        known = self.in_use.lens is not None or self.in_use.tells.apertures is not None
-        if not known or "f_number" in self.errors:
-            return {}
-        setup = self.scene.setup
-        has = self.in_use.ends(float(setup.focal_length))
-        if has[0] * 0.97 <= float(setup.f_number) <= has[1] * 1.03:
-            return {}
-        ends = (f"f/{units.significant(end, 2):g}" for end in has)
-        return {"f_number": f"This lens goes from {' to '.join(ends)}."}
+        return cautions(self.in_use, self.scene.setup, self.errors)
 
     @property
     def renumbered(self) -> Reading:
@@ -178,16 +154,12 @@ class Reading:
         rows = tuple(
             replace(
                 row,
-                distance=_with_unit(row.distance, old),
-                stands=_with_unit(row.stands, old),
-                speed=_with_unit(row.speed, f"{old}/s"),
+                distance=with_unit(row.distance, old),
+                stands=with_unit(row.stands, old),
+                speed=with_unit(row.speed, f"{old}/s"),
             )
             for row in self.rows
         )
         lengths = ("ring", "camera_height", "moved")
-        said = {name: _with_unit(self.texts[name], old) for name in lengths}
+        said = {name: with_unit(self.texts[name], old) for name in lengths}
         return replace(self, texts={**self.texts, **said, "units": system}, rows=rows)
-
-
-def _with_unit(text: str, system: str) -> str:
-    return text if not text or units.has_unit(text) else f"{text} {system}"

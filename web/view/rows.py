@@ -9,6 +9,7 @@ from django.http import QueryDict
 
 from optics import amounts
 from optics.errors import OpticsError
+from web.bag.gear import TEXT_LIMIT
 from web.view.distances import Reader, measured
 from web.view.models import How, Look, Role
 from web.view.scenes import Mark, Wish
@@ -18,7 +19,6 @@ ROLES, HOWS = frozenset(Role.values), frozenset(How.values)
 LETTERS = "ABCDEFGHIJKLMNOPQRSTUVWXYZ"
 MOST_MARKS = 24
 LONGEST_NAME = 60
-TEXT_LIMIT = 80
 
 
 def read_rows(data: QueryDict, reader: Reader) -> tuple[Row, ...]:

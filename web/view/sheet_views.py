@@ -9,12 +9,13 @@ from django.urls import reverse
 from django.utils.text import slugify
 from django.views.decorators.http import require_GET
 
+from web.bag.gear import asker
 from web.people.owners import OwnedRequest
 from web.view import plans as plan_store
 from web.view import printing, sheet
 from web.view.forms import is_scene, read_scene, sample_query
 from web.view.sample import NAME as SAMPLE_NAME
-from web.view.views import asker, plan_of
+from web.view.views import plan_of
 
 
 @require_GET

@@ -13,17 +13,17 @@ from django.views.decorators.http import require_GET, require_POST
 from django_htmx.middleware import HtmxDetails
 
 from optics import units
-from optics.formats import FORMATS
 from web.bag import hand
-from web.bag.in_use import in_use
+from web.bag.gear import Asker, asker, formats_with
+from web.bag.kept import ChangedMeanwhile
 from web.people.models import Owner
-from web.people.owners import OwnedRequest, find, whose, writer
+from web.people.owners import OwnedRequest, find, writer
 from web.ui.templatetags import format
 from web.view import folds, pictures, turning, usecases
 from web.view import plans as plan_store
 from web.view.checks import CARE
 from web.view.distances import USUAL_ERRORS
-from web.view.forms import Asker, PlanForm, is_scene, read_scene, scene_query
+from web.view.forms import PlanForm, is_scene, read_scene, scene_query
 from web.view.models import Choose, FocusBy, How, Look, Place, Plan
 from web.view.reading import Reading
 from web.view.sample import GEAR, MARKS
@@ -112,7 +112,7 @@ def save(request: HtmxHttpRequest, plan_id: int | None = None) -> HttpResponse:
             kept = plan_store.save(
                 owner, form.cleaned_data["name"], reading, target, seen, _note(request)
             )
-        except plan_store.ChangedMeanwhile:
+        except ChangedMeanwhile:
             return _not_saved(request, reading, target, CHANGED_MEANWHILE, 409)
         return redirect("view:plan", kept.pk)
     wrong = " ".join(str(message) for message in form.errors.get("name", []))
@@ -139,15 +139,6 @@ def _not_saved(
 def plan_of(owner: Owner, plan_id: int | None) -> Plan | None:
     """One of an owner's plans; None for no key, a 404 for one that is not theirs."""
     return None if plan_id is None else find(Plan, owner, plan_id, NO_SUCH_PLAN)
-
-
-def asker(request: OwnedRequest) -> Asker:
-    """Who asks, with their own measures and what they have in hand."""
-
-    def own() -> tuple[units.Measures, float]:
-        return request.owner.measures, request.owner.judgement_error
-
-    return Asker(own, partial(in_use, whose(request)))
 
 
 def _opening(owner: Owner) -> QueryDict:
@@ -240,7 +231,7 @@ def _page_context(
     return {
         "hand": in_hand,
         "name": name,
-        "formats": _formats(reading),
+        "formats": formats_with(reading.scene.format),
         "places": PLACES,
         "place_now": reading.scene.place,
         "usual_errors": _usual_errors(request.owner),
@@ -263,9 +254,3 @@ def _usual_errors(owner: Owner) -> dict[str, str]:
     """How far off a distance usually is by each way of getting it; by eye, their own."""
     errors = USUAL_ERRORS | {How.EYE: owner.judgement_error}
     return {how.value: format.share(error) for how, error in errors.items()}
-
-
-def _formats(reading: Reading) -> list[tuple[str, str]]:
-    known = [(f.key, f.name) for f in FORMATS]
-    here = reading.scene.format
-    return known if (here.key, here.name) in known else [*known, (here.key, here.name)]

@@ -1,0 +1,192 @@
+"""Positions out of a list, and the band shared out among them."""
+
+from __future__ import annotations
+
+import math
+import unittest
+from dataclasses import replace
+from itertools import combinations, pairwise
+
+import numpy as np
+from hypothesis import assume, given, settings
+from hypothesis import strategies as st
+
+from optics import Setup, depth, framing, positions, zones
+from optics.errors import OutOfRange, WrongOrder
+from optics.settable import RING_METRES
+from optics.window import focus_with_far_limit
+
+LENS = Setup(28.0, 8.0, 0.025)
+GRID = tuple(
+    round(d, 6) for d in np.concatenate((np.arange(600, 1000, 10), np.arange(1000, 10000, 100)))
+)
+SETTABLE = (*GRID, math.inf)
+
+lenses = st.builds(
+    Setup,
+    st.sampled_from((18.0, 24.0, 28.0, 35.0, 50.0)),
+    st.sampled_from((2.8, 4.0, 5.6, 8.0, 11.0, 16.0)),
+    st.floats(0.01, 0.04),
+    diffraction=st.booleans(),
+)
+bands = st.tuples(st.floats(700, 4000), st.one_of(st.just(math.inf), st.floats(1.2, 8))).map(
+    lambda pair: (pair[0], pair[0] * pair[1])
+)
+
+
+class Handover(unittest.TestCase):
+    @given(lenses, st.floats(400, 5000), st.floats(1.05, 20))
+    def test_both_blur_it_alike(self, lens: Setup, nearer: float, ratio: float) -> None:
+        for farther in (nearer * ratio, math.inf):
+            met = positions.handover(lens, nearer, farther)
+            self.assertTrue(nearer < met < farther)
+            one, other = (depth.blur_disc(lens, met, focus) for focus in (nearer, farther))
+            self.assertAlmostEqual(one, other, delta=1e-12)
+
+    def test_with_the_pupil_off_the_principal_plane_too(self) -> None:
+        lens = Setup(90.0, 8.0, 0.02, pupil_ratio=0.6, hiatus=8.0, focus_shift=0.02)
+        met = positions.handover(lens, 450.0, 470.0)
+        one, other = (depth.blur_disc(lens, met, focus) for focus in (450.0, 470.0))
+        self.assertAlmostEqual(one, other, delta=1e-12)
+
+    def test_order(self) -> None:
+        with self.assertRaises(WrongOrder):
+            positions.handover(LENS, 2000.0, 1000.0)
+
+
+def _brute_gaps(lens: Setup, focuses: tuple[float, ...], near: float, far: float) -> list[float]:
+    """Depths of a band, a net even in 1/distance and finer than it, that no position holds."""
+    net = 1.0 / np.linspace(1 / near, 0.0 if math.isinf(far) else 1 / far, 4001)[:-1]
+    held = np.zeros(net.shape, bool)
+    for focus in focuses:
+        held |= np.asarray(depth.counted_blur(lens, net, focus)) <= lens.coc * (1 + 1e-9)
+    return list(net[~held])
+
+
+class Tiles(unittest.TestCase):
+    @settings(deadline=None, max_examples=150)
+    @given(lenses, bands, st.integers(1, 5))
+    def test_meet_to_a_millimetre_or_leave_the_gap_they_name(
+        self, lens: Setup, band: tuple[float, float], count: int
+    ) -> None:
+        near, far = band
+        chosen = positions.choose(lens, near, far, count, SETTABLE)
+        tiles = [t for t in positions.tiles(lens, chosen.focuses, near, far) if t.used]
+        missed = _brute_gaps(lens, chosen.focuses, near, far)
+        named = positions.left_open(lens, chosen.focuses, near, far)
+        if chosen.complete:
+            self.assertEqual(missed, [])
+            self.assertEqual(named, ())
+            self.assertAlmostEqual(tiles[0].start, near, delta=1e-6)
+            self.assertEqual(tiles[-1].end, far)
+            for one, other in pairwise(tiles):
+                self.assertLessEqual(abs(one.end - other.start), 1.0)
+        for lost in missed:
+            self.assertTrue(any(gap.near * 0.9999 <= lost <= gap.far * 1.0001 for gap in named))
+
+    @settings(deadline=None, max_examples=60)
+    @given(lenses, bands, st.integers(1, 4))
+    def test_each_depth_goes_to_the_sharpest(
+        self, lens: Setup, band: tuple[float, float], count: int
+    ) -> None:
+        near, far = band
+        focuses = positions.choose(lens, near, far, count, SETTABLE).focuses
+        for tile in positions.tiles(lens, focuses, near, far):
+            if not tile.used:
+                continue
+            end = min(tile.end, 1e6)
+            assume(end > tile.start)
+            middle = 2 / (1 / tile.start + 1 / end)
+            blurs = {f: float(depth.blur_disc(lens, middle, f)) for f in focuses}
+            self.assertLessEqual(blurs[tile.focus], min(blurs.values()) * (1 + 1e-9))
+
+    def test_worst_blur_is_that_of_a_fine_net(self) -> None:
+        focuses = (800.0, 1300.0, 4000.0)
+        net = 1.0 / np.linspace(1 / 650, 1e-9, 200_001)
+        least = np.min([np.asarray(depth.blur_disc(LENS, net, f)) for f in focuses], axis=0)
+        found = positions.worst_blur(LENS, focuses, 650.0, math.inf)
+        self.assertAlmostEqual(found, float(least.max()), delta=1e-6)
+
+
+class Choosing(unittest.TestCase):
+    def test_no_choice_out_of_the_list_is_sharper(self) -> None:
+        few = (*(d for d in RING_METRES if 600 <= d <= 10000), math.inf)
+        for near, far, count in ((900.0, math.inf, 2), (700.0, 4000.0, 3), (1500.0, 9000.0, 1)):
+            lens = replace(LENS, f_number=11.0, coc=0.04)
+            chosen = positions.choose(lens, near, far, count, few)
+            self.assertTrue(chosen.complete)
+            worst = positions.worst_blur(lens, chosen.focuses, near, far)
+            best = min(
+                positions.worst_blur(lens, tried, near, far) for tried in combinations(few, count)
+            )
+            self.assertLessEqual(worst, best + lens.coc / 128)
+
+    def test_ideal_and_settable_agree_where_the_list_is_fine(self) -> None:
+        fine = (*(1 / k for k in np.linspace(1 / 600, 1e-6, 4000)), math.inf)
+        ideal = zones.tile(LENS, 700.0, math.inf, 3)
+        chosen = positions.choose(LENS, 700.0, math.inf, 3, fine)
+        self.assertAlmostEqual(chosen.coc, ideal.coc, delta=LENS.coc / 100)
+        for one, other in zip(chosen.focuses, ideal.zones, strict=True):
+            self.assertAlmostEqual(1 / one, 1 / other.focus, delta=1e-5)
+
+    def test_fixed_positions_stay(self) -> None:
+        chosen = positions.choose(LENS, 750.0, math.inf, 3, SETTABLE, (1400.0,))
+        self.assertIn(1400.0, chosen.focuses)
+        self.assertTrue(chosen.complete)
+        stops = positions.choose(LENS, 660.0, math.inf, 4, SETTABLE, (700.0, math.inf))
+        self.assertTrue({700.0, math.inf} <= set(stops.focuses))
+        self.assertEqual(len(stops.focuses), 4)
+
+    def test_too_few_cover_from_the_far_end(self) -> None:
+        chosen = positions.choose(LENS, 660.0, math.inf, 1, SETTABLE)
+        self.assertFalse(chosen.complete)
+        ideal = focus_with_far_limit(LENS, math.inf)
+        self.assertEqual(chosen.focuses, (math.ceil(ideal / 100) * 100,))
+
+    def test_more_than_the_band_needs_are_all_used(self) -> None:
+        chosen = positions.choose(LENS, 2000.0, 2100.0, 4, SETTABLE)
+        self.assertEqual(len(chosen.focuses), 4)
+        self.assertTrue(chosen.complete)
+
+    def test_counted(self) -> None:
+        self.assertEqual(positions.count_needed(LENS, 720.0, math.inf, SETTABLE), 3)
+        self.assertIsNone(positions.count_needed(LENS, 300.0, math.inf, SETTABLE))
+        near = positions.reach(LENS, math.inf, 3, SETTABLE)
+        self.assertLess(near, 720.0)
+        self.assertTrue(positions.choose(LENS, near * 1.001, math.inf, 3, SETTABLE).complete)
+
+    def test_counts_that_make_no_sense(self) -> None:
+        with self.assertRaises(OutOfRange):
+            positions.choose(LENS, 700.0, math.inf, 0, SETTABLE)
+        with self.assertRaises(OutOfRange):
+            positions.choose(LENS, 700.0, math.inf, 1, SETTABLE, (700.0, 2000.0))
+
+
+class Around(unittest.TestCase):
+    def test_the_next_positions_on_both_sides_leave_no_gap(self) -> None:
+        found = positions.around(LENS, 1300.0, SETTABLE)
+        self.assertEqual(len(found), 3)
+        held = [zones.zone_at(LENS, focus) for focus in found]
+        for one, other in pairwise(held):
+            self.assertGreaterEqual(one.far, other.near)
+        self.assertEqual(zones.gaps(held, held[0].near, held[-1].far), ())
+
+    def test_one_that_holds_infinity_has_only_nearer_neighbours(self) -> None:
+        found = positions.around(LENS, 6000.0, SETTABLE)
+        self.assertEqual(max(found), 6000.0)
+        self.assertEqual(len(found), 3)
+
+
+class Figures(unittest.TestCase):
+    def test_what_fits(self) -> None:
+        for height, said in ((100, "part of a face"), (212.5, "head"), (500, "bust"),
+                             (900, "half"), (1700, "whole"), (math.inf, "whole")):  # fmt: skip
+            self.assertEqual(framing.framing(height), said)
+
+    def test_half_of_the_frame_by_the_reference(self) -> None:
+        share = framing.share_filled(LENS, 36.0, 1700.0, 2700.74, 2700.74)
+        self.assertAlmostEqual(share, 0.5, places=5)
+
+
+if __name__ == "__main__":
+    unittest.main()
