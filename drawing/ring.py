@@ -16,7 +16,8 @@ from optics import units
 from optics.ring import Ring
 from optics.settable import RINGS
 
-_THICK = 28.0
+THICK = 28.0
+"""How deep a ring is drawn, px."""
 _LABEL_GAP = 6.0
 _CHARACTER = 6.6
 
@@ -78,13 +79,13 @@ def draw(
 
     ``focus``: where the ring stands, mm; None draws no index.
     """
-    place = _Placed.of(size, ring, closest)
+    place = Placed.of(size, ring, closest)
     wanted = sorted(set(engraved) or {closest, *RINGS[system], math.inf})
     return RingPicture(
         size=size,
-        body=place.band(0.0, 1.0, 0.0, -_THICK),
+        body=place.band(0.0, 1.0, 0.0, -THICK),
         ticks=tuple(place.ticks([d for d in wanted if d >= closest * (1 - 1e-9)], system)),
-        index="" if focus is None else place.line(place.share(focus), -4.0, _THICK + 4.0),
+        index="" if focus is None else place.line(place.share(focus), -4.0, THICK + 4.0),
     )
 
 
@@ -102,7 +103,7 @@ def turned_to(
     What has been turned out of the picture is left out. ``window``: nearest and farthest of where
     the ring may stand, mm; None for nowhere.
     """
-    place = _Placed.of(size, ring, closest, focus)
+    place = Placed.of(size, ring, closest, focus)
     wanted = sorted(set(engraved) or {closest, *RINGS[system], math.inf})
     wanted = [d for d in wanted if d >= closest * (1 - 1e-9)]
     shares = place.shares(wanted)
@@ -114,9 +115,9 @@ def turned_to(
         marked = place.band(near, far, 3.0, -3.0, margin=0.002)
     return RingPicture(
         size=size,
-        body=place.band(start, end, 0.0, -_THICK),
+        body=place.band(start, end, 0.0, -THICK),
         ticks=tuple(place.ticks(seen, system)),
-        index=place.line(0.5, -22.0, _THICK + 4.0),
+        index=place.line(0.5, -22.0, THICK + 4.0),
         window=marked,
     )
 
@@ -172,7 +173,7 @@ def dial(size: float, at: float, window: tuple[float, float] | None) -> Dial:
 
 
 @dataclass(frozen=True, slots=True)
-class _Placed:
+class Placed:
     """A ring in its picture: an angle ``start`` stands at the left end, ``turn`` farther on is the
     right end."""
 
@@ -184,7 +185,7 @@ class _Placed:
     @classmethod
     def of(
         cls, size: RingSize, ring: Ring, closest: float, under_index: float | None = None
-    ) -> _Placed:
+    ) -> Placed:
         """Closest focus to infinity, or turned so that ``under_index`` is in the middle."""
         start, end, middle = (
             float(angle)

@@ -174,12 +174,12 @@ def draw(
     return Sightline(
         size=size,
         scale=scale,
-        labels=tuple(Label(_tenth(tick.x), tick.label) for tick in marked if tick.label),
+        labels=tuple(Label(tenth(tick.x), tick.label) for tick in marked if tick.label),
         label_y=size.baseline + 10 + size.type,
-        axis_path=_axis_path(size, marked),
+        axis_path=axis_path(size, marked),
         curve=_curve(size, scale, arms),
         standard_path=f"M{size.left:g} {_y(size, 1.0):.1f}H{size.right:g}",
-        words_y=_tenth(_y(size, 1.0) - size.words_rise),
+        words_y=tenth(_y(size, 1.0) - size.words_rise),
         band=sharp,
         band_path=_band_path(size, sharp),
         soft_path=_soft_path(size, sharp),
@@ -192,7 +192,8 @@ def draw(
     )
 
 
-def _tenth(value: float) -> float:
+def tenth(value: float) -> float:
+    """As every coordinate is written."""
     return round(value, 1)
 
 
@@ -201,7 +202,7 @@ def _handle(size: Size, scale: DistanceScale, ring: float, label: str) -> Handle
     fits_right = x + _LABEL_OFFSET + text_width(label, size.type) <= size.width
     tip = size.top - _WINDOW_RISE
     return Handle(
-        x=_tenth(x),
+        x=tenth(x),
         share=round(100 * (x - size.left) / (size.right - size.left)),
         path=f"M-11 {tip - 13:g}h22l-11 13zM-1.25 {tip - 6:g}h2.5V{size.baseline + 4:g}h-2.5z",
         label=label,
@@ -217,7 +218,8 @@ def _pointer(size: Size, x: float) -> str:
     return f"M{x - 7:.1f} {tip - 8:g}h14l-7 8zM{x - 0.6:.1f} {tip:g}h1.2V{size.baseline:g}h-1.2z"
 
 
-def _axis_path(size: Size, marked: Sequence[Tick]) -> str:
+def axis_path(size: Size, marked: Sequence[Tick]) -> str:
+    """The axis with its ticks."""
     line = f"M{size.left:g} {size.baseline:g}H{size.right:g}"
     return line + "".join(
         f"M{tick.x:.1f} {size.baseline:g}v{8 if tick.label else 5}" for tick in marked
@@ -278,7 +280,7 @@ def _box(scale: DistanceScale, interval: Interval | None) -> Box | None:
     if interval is None or interval.far < scale.near or interval.near > scale.far:
         return None
     start, end = scale.clamped(interval.near), scale.clamped(interval.far)
-    return Box(_tenth(start), _tenth(max(end - start, 1.5)))
+    return Box(tenth(start), tenth(max(end - start, 1.5)))
 
 
 def _discs(size: Size, scale: DistanceScale, subjects: Sequence[Subject]) -> tuple[Disc, ...]:
@@ -295,9 +297,9 @@ def _discs(size: Size, scale: DistanceScale, subjects: Sequence[Subject]) -> tup
             Disc(
                 letter=subject.letter,
                 verdict=subject.verdict,
-                x=_tenth(x),
-                y=_tenth(max(_y(size, subject.circles), ceiling)),
-                foot=_tenth(foot),
+                x=tenth(x),
+                y=tenth(max(_y(size, subject.circles), ceiling)),
+                foot=tenth(foot),
                 above=f"{significant(subject.circles, 2):g}×" if over and not crowded else "",
             )
         )

@@ -106,6 +106,35 @@ def stops_lost_close_up(setup: Setup, focus: float) -> float:
     return 2.0 * math.log2(float(working_f_number(setup, focus)) / float(setup.f_number))
 
 
+_THIRDS = (1.0, 1.25, 1.6, 2.0, 2.5, 3.2, 4.0, 5.0, 6.4, 8.0)
+"""A decade in thirds of a stop, as ISO values and the finer times are named."""
+_LONGER = (1 / 6, 1 / 8, 1 / 13, 1 / 15, 1 / 30, 1 / 60, 1 / 125, 0.3, 0.6, 6.0, 13.0, 15.0, 30.0)
+"""Times that are named otherwise than that."""
+_NAMED_TIMES = tuple(
+    sorted(
+        {1 / (name * scale) for name in _THIRDS for scale in (1, 10, 100, 1000)}
+        - {1 / 6.4, 1 / 12.5, 1 / 16, 1 / 32, 1 / 64, 1 / 1.25, 1 / 1.6, 1 / 3.2}
+        | set(_LONGER)
+        | {name * scale for name in _THIRDS for scale in (1, 10) if name * scale <= 25}
+        - {6.4, 12.5, 16.0}
+        | {0.8, 0.6, 0.4}
+    )
+)
+
+
+def named_time(seconds: float) -> float:
+    """The time on a camera's dial, in thirds of a stop, nearest to one worked out, s."""
+    require_positive("seconds", seconds, "time")
+    return min(_NAMED_TIMES, key=lambda named: abs(math.log(named / seconds)))
+
+
+def named_iso(iso: float) -> float:
+    """The ISO on a camera's dial, in thirds of a stop, nearest to one worked out."""
+    require_positive("iso", iso, "ISO")
+    scale = 10.0 ** math.floor(math.log10(iso))
+    return min((name * scale for name in (*_THIRDS, 10.0)), key=lambda n: abs(math.log(n / iso)))
+
+
 @dataclass(frozen=True, slots=True)
 class Light:
     """A light by its plain name. ``ev100``: about, for an average scene in it."""

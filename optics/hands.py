@@ -19,6 +19,7 @@ from optics.ring import Ring
 from optics.setup import Setup
 
 CLOCKWISE, ANTICLOCKWISE = 1, -1
+_HAIR = 1e-9
 
 
 @dataclass(frozen=True, slots=True)
@@ -52,6 +53,19 @@ class Hands:
     def clock(self, distance: npt.ArrayLike) -> Array | float:
         """The same in hours of a clock face, 0 up to 12 (twelve o'clock is 0)."""
         return plain(np.mod(np.asarray(self.tab(distance)) * 6.0 / math.pi, 12.0))
+
+    def distance_where(self, tab: float) -> float | None:
+        """The distance at which the tab stands there, mm; None if the ring does not come there.
+
+        ``tab``: radians clockwise from twelve. Between the outermost marks.
+        """
+        turn = math.remainder(tab - self.tab_at, 2 * math.pi) * self.sense
+        angles = sorted(angle for _, angle in self.ring.marks)
+        for whole in (0.0, 2 * math.pi, -2 * math.pi):
+            angle = self._start + turn + whole
+            if angles[0] - _HAIR <= angle <= angles[-1] + _HAIR:
+                return float(self.ring.distance(min(max(angle, angles[0]), angles[-1])))
+        return None
 
     def direction(self, start: float, end: float) -> int:
         """Which way to turn, seen from behind: CLOCKWISE, ANTICLOCKWISE, or 0 for not at all."""

@@ -17,11 +17,12 @@ from dataclasses import dataclass, replace
 from itertools import pairwise
 
 import numpy as np
+import numpy.typing as npt
 
 from optics.cone import Cone
 from optics.depth import counted_blur, limits
 from optics.errors import require_count, require_order, require_positive
-from optics.lens import magnification
+from optics.lens import Array, magnification
 from optics.setup import Setup
 from optics.zones import MOST_POSITIONS, Gap, Zone, gaps, past, zone_at
 
@@ -130,21 +131,21 @@ def choose(
     nearest: float,
     farthest: float,
     count: int,
-    settable: Sequence[float],
+    settable: npt.ArrayLike,
     fixed: Iterable[float] = (),
 ) -> Chosen:
     """``count`` positions out of ``settable`` that tile a band as sharply as that list allows.
 
     Where no choice closes the band, as much of it as can be is covered from the far end.
     ``settable``: mm from the sensor, up to inf, each no nearer than the lens focuses; one or more.
+    An array must be in order, each distance once.
     ``fixed``: positions that must be among the ``count``, wherever they lie. As ``zones.zone_set``.
     """
     require_order(nearest, farthest, width=True)
     require_positive("nearest", nearest, "near end")
     kept = tuple(sorted(set(map(float, fixed))))
     require_count("count", count, f"positions, with {len(kept)} of them fixed,", max(len(kept), 1))
-    require_count("settable", len(settable), "distances to choose from")
-    row = _Row(setup, nearest, farthest, count, np.array(sorted(set(settable))), kept)
+    row = _Row(setup, nearest, farthest, count, _sorted(settable), kept)
     circle = float(setup.coc)
     picked = row.at(circle)
     if not picked.complete:
@@ -164,13 +165,13 @@ def count_needed(
     setup: Setup,
     nearest: float,
     farthest: float,
-    settable: Sequence[float],
+    settable: npt.ArrayLike,
     fixed: Iterable[float] = (),
 ) -> int | None:
     """How few positions out of a list leave no gap; None if no number does. As ``choose``."""
     require_order(nearest, farthest, width=True)
     kept = tuple(sorted(set(map(float, fixed))))
-    row = _Row(setup, nearest, farthest, MOST_POSITIONS, np.array(sorted(set(settable))), kept)
+    row = _Row(setup, nearest, farthest, MOST_POSITIONS, _sorted(settable), kept)
     picked = row.at(float(setup.coc))
     return len(picked.focuses) if picked.complete else None
 
@@ -179,13 +180,13 @@ def reach(
     setup: Setup,
     farthest: float,
     count: int,
-    settable: Sequence[float],
+    settable: npt.ArrayLike,
     fixed: Iterable[float] = (),
 ) -> float:
     """How near ``count`` positions come from the far end without a gap, mm; ``farthest`` if they
     hold nothing there. As ``choose``."""
     kept = tuple(sorted(set(map(float, fixed))))
-    row = _Row(setup, 0.0, farthest, count, np.array(sorted(set(settable))), kept)
+    row = _Row(setup, 0.0, farthest, count, _sorted(settable), kept)
     return row.at(float(setup.coc)).reached
 
 
@@ -204,7 +205,7 @@ class _Row:
     nearest: float
     farthest: float
     count: int
-    settable: np.ndarray[tuple[int], np.dtype[np.float64]]
+    settable: Array
     fixed: tuple[float, ...]
 
     def at(self, circle: float) -> _Picked:
@@ -237,9 +238,8 @@ class _Row:
     def _where_worst(self, focuses: list[float]) -> float:
         free = [d for d in self.settable.tolist() if d not in focuses]
         if not focuses:
-            return min(
-                free, key=lambda d: worst_blur(self.setup, (d,), self.nearest, self.farthest)
-            )
+            near, far = self.nearest, self.farthest
+            return float(min(free, key=lambda d: worst_blur(self.setup, (d,), near, far)))
         between = [handover(self.setup, one, other) for one, other in pairwise(focuses)]
         inside = [d for d in between if self.nearest < d < self.farthest]
         depths = np.array([self.nearest, *inside, self.farthest])
@@ -250,8 +250,17 @@ class _Row:
         return float(min(free, key=lambda d: abs(1 / d - 1 / worst)))
 
 
+def _sorted(settable: npt.ArrayLike) -> Array:
+    """Distances to choose from in order, each once; an array is taken to be so already."""
+    if isinstance(settable, np.ndarray):
+        return settable
+    found: Array = np.unique(np.asarray(settable, dtype=np.float64))
+    require_count("settable", found.size, "distances to choose from")
+    return found
+
+
 def around(
-    setup: Setup, focus: float, settable: Sequence[float], count: int = 3
+    setup: Setup, focus: float, settable: npt.ArrayLike, count: int = 3
 ) -> tuple[float, ...]:
     """The next positions on both sides of one, out of a list: farther, nearer, and so on in turn.
 
@@ -262,7 +271,7 @@ def around(
     held = zone_at(setup, focus)
     found = [float(focus)]
     near, far = held.near, held.far
-    row = np.array(sorted(set(settable)))
+    row = _sorted(settable)
     all_held = limits(setup, row)
     nears, fars = (
         np.asarray(all_held.near),

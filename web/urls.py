@@ -7,6 +7,7 @@ urlpatterns = [
     path("", RedirectView.as_view(pattern_name="view:page"), name="home"),
     path("bag/", include("web.bag.urls")),
     path("view/", include("web.view.urls")),
+    path("street/", include("web.street.urls")),
     path("you/", include("web.people.urls")),
     path("", include("web.ui.urls")),
 ]

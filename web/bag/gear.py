@@ -54,8 +54,19 @@ FIELDS: dict[str, forms.Field] = {
 """Used without a Form around them: a Form copies every field for each request, which costs more
 than the whole of the optics."""
 
-TOLD = ("lens_range", "lens_closest")
-"""What a link tells of a lens beside its name."""
+USUAL = {
+    "lens": "20–35 mm f/4 zoom",
+    "format": "full-frame",
+    "pixels_across": "6000",
+    "focal_length_mm": "24",
+    "f_number": "11",
+    "circle_mm": "0.025",
+    "diffraction": "",
+    "units": "m",
+    "lens_range": "",
+    "lens_closest": "",
+}
+"""What the sample world has in hand. The last two are what a link tells of a lens."""
 ASSUMED = frozenset(("format", "pixels_across", "focal_length_mm", "f_number", "circle_mm"))
 """What every planner needs and a link may lack."""
 

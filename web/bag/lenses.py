@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
+from functools import lru_cache
 
 from django.db import models
 from django.db.models import F, Q
@@ -44,6 +45,12 @@ class Turn(models.IntegerChoices):
 
     CLOCKWISE = CLOCKWISE, "clockwise"
     ANTICLOCKWISE = ANTICLOCKWISE, "anticlockwise"
+
+
+@lru_cache(maxsize=256)
+def _ring_with(marks: tuple[tuple[float | None, float], ...]) -> Ring:
+    """The ring with those marks, mm and degrees. Kept: fitting one takes as long as a page."""
+    return Ring((math.inf if mm is None else float(mm), math.radians(turn)) for mm, turn in marks)
 
 
 class Lens(Thing):
@@ -133,10 +140,7 @@ class Lens(Thing):
     def ring(self) -> Ring:
         """Its ring: from measured marks, else from throw and closest focus. Angles grow nearer."""
         if len(self.marks) >= 2:
-            return Ring(
-                (math.inf if mm is None else float(mm), math.radians(degrees))
-                for mm, degrees in self.marks
-            )
+            return _ring_with(tuple((mm, degrees) for mm, degrees in self.marks))
         throw = math.radians(self.throw_or_assumed.value)
         return Ring.unit_focusing(self.shortest_mm, throw, self.closest_or_assumed.value)
 

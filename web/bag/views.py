@@ -18,13 +18,13 @@ from optics import units
 from web.bag import compare, files, hand, usecases
 from web.bag.focus_sheet import sheet
 from web.bag.forms import AttachmentForm, BodyForm, StandardForm
+from web.bag.gear import USUAL
 from web.bag.layout import ThingForm
 from web.bag.lens_form import LensForm
 from web.bag.models import Attachment, Body, InHand, Lens, Standard, Thing
 from web.people.models import Owner
 from web.people.owners import OwnedRequest, find, writer
 from web.ui.fields import LengthField, NumberField
-from web.view.sample import GEAR
 
 GONE = "There is no such thing in this bag. It may have been taken out."
 
@@ -166,7 +166,7 @@ def in_hand(request: OwnedRequest) -> HttpResponse:
     """Take a body, a lens and a standard in hand, and go back to the planner with them."""
     owner = writer(request)
     query = QueryDict(request.POST.get("state", ""), mutable=True)
-    texts = {name: str(query.get(name, usual)) for name, usual in GEAR.items()}
+    texts = {name: str(query.get(name, usual)) for name, usual in USUAL.items()}
     body, lens, standard, adapter = (
         _chosen(owner, kind, request.POST.get(kind, ""))
         for kind in ("body", "lens", "standard", "adapter")

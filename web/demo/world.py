@@ -4,9 +4,14 @@ from __future__ import annotations
 
 from typing import Any
 
+from django.http import QueryDict
+
 from web.bag.models import Attachment, Body, InHand, Lens, Standard, Turn
 from web.people.models import Owner
 from web.people.owners import sample
+from web.street import sample as street_sample
+from web.street import sets
+from web.street.forms import read_street
 from web.view import plans
 from web.view.forms import read_scene, sample_query, scene_query
 from web.view.sample import GEAR, NAME
@@ -31,6 +36,11 @@ _TINDER_MARKS = (
 )
 
 
+_SETS: tuple[tuple[str, dict[str, str]], ...] = (
+    ("Tinder Row, late, wide open", {"f_number": "2.8", "like": "2.5 m", "light": "8"}),
+    ("Tinder Row, at the stalls", {"near": "0.7 m", "far": "4 m", "count": "2", "f_number": "11"}),
+    (street_sample.NAME, {}),
+)
 _BODIES: tuple[dict[str, Any], ...] = (
     {
         "name": "Full frame, 24 MP", "format": "full-frame", "pixels_across": 6000,
@@ -104,6 +114,10 @@ def make(owner: Owner) -> None:
     )
     for name, query in scenes:
         plans.save(owner, name, read_scene(query))
+    for name, said in _SETS:
+        query = QueryDict(mutable=True)
+        query.update({**street_sample.GEAR, **said})
+        sets.save(owner, name, read_street(query))
 
 
 def load() -> Owner:

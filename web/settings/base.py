@@ -21,6 +21,7 @@ INSTALLED_APPS = [
     "web.people",
     "web.bag",
     "web.view",
+    "web.street",
     "web.demo",
 ]
 

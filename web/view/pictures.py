@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterable
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from itertools import pairwise
 
 import numpy as np
@@ -12,21 +12,9 @@ import numpy as np
 from drawing import sightline, viewfinder
 from drawing.scale import DistanceScale
 from optics import depth, units
+from web.ui.axis import Axis
 from web.view.standin import Box
 from web.view.usecases import Answer, interest
-
-
-@dataclass(frozen=True, slots=True)
-class Axis:
-    """The ends of a drawn axis, mm: what a picture in the hand of the user must keep."""
-
-    near: float
-    far: float
-
-
-SIZES = {size.name: size for size in (sightline.WIDE, sightline.NARROW)}
-"""A picture for each kind of screen: letters keep their size, the axis its room."""
-
 
 FINDER_LONG, FINDER_SHORT = 360.0, 240.0
 """How wide the finder's picture is drawn, held level and held upright."""
@@ -105,13 +93,3 @@ def _arms(answer: Answer, scale: DistanceScale) -> sightline.Arms:
     seen = np.array(sorted(max(d, 2.05 * float(setup.focal_length)) for d in depths))
     blurs = [np.asarray(depth.counted_blur(setup, seen, focus)) for focus in focuses]
     return sightline.Arms(tuple(seen.tolist()), tuple((np.min(blurs, axis=0) / coc).tolist()))
-
-
-def axis_from(near: str, far: str) -> Axis | None:
-    """The axis a page says it shows, mm as text; None if it says nothing that can be used."""
-    try:
-        axis = Axis(float(near), float(far))
-    except ValueError:
-        return None
-    usable = 0 < axis.near < math.inf and axis.near < axis.far
-    return axis if usable else None

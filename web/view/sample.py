@@ -1,21 +1,16 @@
 """The scene that View opens with: Sallow Pit, a flooded slate quarry."""
 
+from web.bag.gear import USUAL
+
 NAME = "Sallow Pit"
 
 GEAR = {
-    "lens": "20–35 mm f/4 zoom",
-    "format": "full-frame",
-    "pixels_across": "6000",
-    "focal_length_mm": "24",
-    "f_number": "11",
-    "circle_mm": "0.025",
-    "diffraction": "",
+    **USUAL,
     "place": "between",
     "camera_height": "0.9 m",
     "tilt_deg": "15",
     "upright": "",
     "ring": "",
-    "units": "m",
 }
 FOLDED = (
     "subject", "focus_by", "box", "box_at", "overlap", "bracket", "pause", "keep",

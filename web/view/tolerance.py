@@ -8,16 +8,13 @@ from dataclasses import dataclass
 from optics import focusing
 from optics.depth import Window
 from optics.ring import Ring as FocusRing
+from web.bag.by_touch import fingers, width_in_fingers
 from web.bag.in_use import InUse
 from web.bag.lenses import Lens
 from web.view.usecases import Answer
 
 ASSUMED_WIDEST = 2.8
 """What a lens that nobody knows is focused at, if the picture is not taken wider."""
-FINGER_MM, BARREL_MM = 16.0, 65.0
-"""A finger's width, and the diameter of a usual barrel: a guess, for words only."""
-FINGER = FINGER_MM / (0.5 * BARREL_MM)
-"""A finger's width on the barrel, radians."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -157,24 +154,3 @@ def _on_ring(answer: Answer, in_use: InUse, ring: FocusRing) -> OnRing:
         width=near.degrees - far.degrees if near and far else 0.0,
         assumed=lens.ring_is_assumed,
     )
-
-
-def fingers(turned: float) -> str:
-    """How far before infinity, in fingers: for a hand that cannot see. Radians."""
-    if turned < 0.02:
-        return "at infinity"
-    return f"{width_in_fingers(turned)} before infinity"
-
-
-def width_in_fingers(turned: float) -> str:
-    """An angle of the ring, radians, as a hand feels it."""
-    count = turned / FINGER
-    if count < 0.2:
-        return "a hair"
-    if count < 0.75:
-        return "half a finger’s width"
-    if count < 1.25:
-        return "a finger’s width"
-    halves = round(count * 2) / 2
-    whole, half = divmod(halves, 1)
-    return f"{whole:.0f}{'½' if half else ''} fingers’ widths"

@@ -4,20 +4,20 @@ from __future__ import annotations
 
 from functools import partial
 from typing import Any
-from urllib.parse import urlsplit
 
 from django.http import HttpResponse, QueryDict
 from django.shortcuts import redirect, render
 from django.urls import reverse
 from django.views.decorators.http import require_GET, require_POST
-from django_htmx.middleware import HtmxDetails
 
 from optics import units
 from web.bag import hand
 from web.bag.gear import Asker, asker, formats_with
 from web.bag.kept import ChangedMeanwhile
 from web.people.models import Owner
-from web.people.owners import OwnedRequest, find, writer
+from web.people.owners import find, writer
+from web.ui.axis import Axis, axis_from, step_from
+from web.ui.planner import HtmxHttpRequest, query_before, shown
 from web.ui.templatetags import format
 from web.view import folds, pictures, turning, usecases
 from web.view import plans as plan_store
@@ -28,13 +28,6 @@ from web.view.models import Choose, FocusBy, How, Look, Place, Plan
 from web.view.reading import Reading
 from web.view.sample import GEAR, MARKS
 from web.view.sample import NAME as SAMPLE_NAME
-
-
-class HtmxHttpRequest(OwnedRequest):
-    """A request with what django-htmx puts on it."""
-
-    htmx: HtmxDetails
-
 
 PLACES = (
     (Place.BETWEEN, Place.BETWEEN.label, "nearest and farthest equally sharp"),
@@ -73,7 +66,7 @@ def page(request: HtmxHttpRequest, plan_id: int | None = None) -> HttpResponse:
     data: QueryDict = request.GET
     if not is_scene(data):
         data = _opening(request.owner) if plan is None else plan_store.query_of(plan)
-    reading = read_scene(data, partial(_query_before, request), asker(request))
+    reading = read_scene(data, partial(query_before, request), asker(request))
     if (system := request.GET.get("read_in")) in units.SYSTEMS:
         return redirect(f"{request.path}?{reading.in_units(system).query()}")
     if not request.htmx or request.htmx.history_restore_request:
@@ -85,9 +78,7 @@ def page(request: HtmxHttpRequest, plan_id: int | None = None) -> HttpResponse:
     if renumber := "renumber" in request.GET and reading.valid:
         reading = reading.renumbered
         reading = read_scene(QueryDict(reading.query()), who=asker(request))
-    axis = pictures.axis_from(
-        request.GET.get("axis_near_mm", ""), request.GET.get("axis_far_mm", "")
-    )
+    axis = axis_from(request.GET)
     context = _context(request, reading, plan, axis if moving else None)
     if renumber:
         context |= {"renumber": True, "usual_errors": _usual_errors(request.owner)}
@@ -146,48 +137,21 @@ def _opening(owner: Owner) -> QueryDict:
     return scene_query(hand.gear_of(owner, GEAR), MARKS)
 
 
-def _query_before(request: HtmxHttpRequest) -> QueryDict | None:
-    """The link in the address bar of the page that asks: the last state that was all right."""
-    url = request.htmx.current_url if request.htmx else None
-    return QueryDict(urlsplit(url).query) if url else None
-
-
 def _moved(request: HtmxHttpRequest, reading: Reading) -> tuple[Reading, bool]:
     """The reading with the ring moved by hand, if that is what the request is for."""
-    step = _step(request.GET)
-    axis = pictures.axis_from(
-        request.GET.get("axis_near_mm", ""), request.GET.get("axis_far_mm", "")
-    )
+    step, axis = step_from(request.GET), axis_from(request.GET)
     if step is None or axis is None:
         return reading, False
-    ring = turning.turned(reading.scene, step, axis.near, axis.far)
-    return reading.with_ring(ring), True
-
-
-def _step(data: QueryDict) -> turning.Step | None:
-    try:
-        if "drag_mm" in data:
-            distance = float(str(data["drag_mm"]))
-            return turning.Step(to=distance, by=0) if distance > 0 else None
-        if "ring_step" in data:
-            return turning.Step(to=None, by=max(-100, min(int(str(data["ring_step"])), 100)))
-    except ValueError:
-        return None
-    return None
+    return reading.with_ring(turning.turned(reading.scene, step, axis)), True
 
 
 def _context(
-    request: HtmxHttpRequest, reading: Reading, plan: Plan | None, axis: pictures.Axis | None = None
+    request: HtmxHttpRequest, reading: Reading, plan: Plan | None, axis: Axis | None = None
 ) -> dict[str, Any]:
     answer = usecases.answer(reading.scene)
     system = reading.scene.system
-    # A fragment leaves out what its page does not show: the other screen's picture, folded text.
-    opened: list[str] = []
-    sizes, unfolded = tuple(pictures.SIZES.values()), [fold.id for fold in folds.ALL]
-    if request.htmx:
-        shown = pictures.SIZES.get(request.headers.get("Aim-Screen", ""))
-        sizes = (shown,) if shown else sizes
-        unfolded = opened = request.headers.get("Aim-Unfolded", "").split()
+    page = shown(request, (fold.id for fold in folds.ALL))
+    unfolded = page.unfolded
     saved = None
     if plan is not None:
         same_hand = Asker(in_use=lambda texts: reading.in_use)
@@ -196,9 +160,9 @@ def _context(
         "reading": reading,
         "answer": answer,
         "system": system,
-        "sightlines": pictures.sightlines(answer, sizes, axis),
+        "sightlines": pictures.sightlines(answer, page.sizes, axis),
         "unfolded": unfolded,
-        "opened": opened,
+        "opened": page.opened,
         "folds": folds.RESULTS,
         "folds_of_why": folds.WHY,
         "tools": folds.TOOLS,

@@ -153,3 +153,18 @@ def mark_discs(discs: Sequence[Disc]) -> SafeString:
             for disc in discs
         )
     )
+
+
+_KEEP_WIDE = 150.0
+
+
+@register.simple_tag
+def keep_bar(value: float) -> SafeString:
+    """A share as a bar, full at all of them."""
+    wide = round(_KEEP_WIDE * min(max(value, 0.0), 1.0), 1)
+    return mark_safe(
+        f'<svg class="keep-bar" viewBox="0 0 {_KEEP_WIDE:g} 12" height="12"'
+        f' preserveAspectRatio="none" aria-hidden="true">'
+        f'<rect class="whole" width="{_KEEP_WIDE:g}" height="12"/>'
+        f'<rect class="kept" width="{wide}" height="12"/></svg>'
+    )

@@ -5,12 +5,7 @@ const Marks = {
 
   typed(event) {
     if (event.target.id === "f_number") document.getElementById("choose").value = "fixed";
-    if (event.target.id === "lens") {
-      // Another lens: what the link told of the one before does not hold for it.
-      for (const name of ["lens_range", "lens_closest"]) {
-        this.$refs.scene.querySelector(`[name=${name}]`).value = "";
-      }
-    }
+    this.forgetLens(event);
     if (event.target.name === "mark_how") {
       const usual = event.target.selectedOptions[0].dataset.usual;
       event.target.closest("[data-row]").querySelector("[name=mark_error]").placeholder = usual;

@@ -1,0 +1,236 @@
+"""What is typed on Street, as it stands in the form and in the URL, to checked values."""
+
+from __future__ import annotations
+
+import math
+import re
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass, field
+from typing import Any
+
+from django import forms
+from django.core.exceptions import ValidationError
+from django.http import QueryDict
+
+from optics import Setup, amounts, units
+from optics.depth import limits
+from optics.errors import NotUnderstood
+from optics.exposure import LIGHTS
+from optics.lens import nearest_focus
+from web.bag import gear
+from web.bag.gear import ANYBODY, TEXT_LIMIT, Asker
+from web.street.reading import Reading
+from web.street.sample import GEAR
+from web.street.streets import MOST_POSITIONS, Street, touched_on
+from web.ui.fields import NumberField, WholeNumberField, read_length
+
+_COUNT = WholeNumberField(
+    low=1,
+    high=MOST_POSITIONS,
+    sentence=f"Ask for 1 to {MOST_POSITIONS} positions: no thumb learns more.",
+)
+_ANGLE = NumberField(
+    low=0, high=80, sentence="They come at 0° (straight at you) to 80° from the lens’s axis."
+)
+_ISO = NumberField(low=50, high=1e6, sentence="Give an ISO ceiling from 50 to 1 000 000.")
+_LIGHT = NumberField(low=-10, high=20, sentence="Choose a light from the list.")
+_NEAREST_LIKED, _FARTHEST_LIKED = 100.0, 100_000.0
+_FASTEST = 20_000.0
+_LATEST = 5.0
+_LONGEST = 30.0
+
+
+def is_street(data: Mapping[str, Any]) -> bool:
+    """Whether a link says anything about Street at all."""
+    return any(name in data for name in GEAR)
+
+
+@dataclass(slots=True)
+class _Typed:
+    """Reads one text after the other, keeping what was wrong by field name."""
+
+    texts: Mapping[str, str]
+    system: str
+    measures: units.Measures
+    errors: dict[str, str] = field(default_factory=dict)
+
+    def get(self, name: str, read: Callable[[str], Any], usual: Any = None) -> Any:
+        """The value; ``usual`` for an empty text, and for one that cannot be used."""
+        text = self.texts[name]
+        if not text:
+            return usual
+        try:
+            return read(text)
+        except ValidationError as error:
+            self.errors[name] = " ".join(error.messages)
+        except NotUnderstood as error:
+            self.errors[name] = error.sentence
+        return usual
+
+    def length(self, text: str) -> float:
+        """A length in any unit, mm."""
+        return read_length(text, self.system, self.measures)
+
+
+def read_street(
+    data: QueryDict, before: Callable[[], QueryDict | None] = lambda: None, who: Asker = ANYBODY
+) -> Reading:
+    """Check everything a form or link says.
+
+    ``before`` gives the link to fall back on for what cannot be used, before the sample is.
+    """
+    given = {name: str(data[name]).strip()[: TEXT_LIMIT * 2] for name in GEAR if name in data}
+    texts = {**GEAR, **given}
+    if "lens" not in given and "focal_length_mm" in given:
+        texts["lens"] = ""  # the sample's lens is not the one in hand
+    for box in ("upright", "diffraction"):
+        texts[box] = "1" if texts[box] else ""
+    values, errors = gear.clean(gear.FIELDS, texts)
+    if errors:
+        values = {**gear.last_good(gear.FIELDS, GEAR, before()), **values}
+        errors = {name: f"{text}{gear.meanwhile(name, values)}" for name, text in errors.items()}
+    setup = gear.setup_of(values, bool(texts["diffraction"]))
+    own = any(units.in_own_measures(texts[name]) for name in LENGTHS) or not texts["judge"]
+    measures, judging = (who if own else ANYBODY).own()
+    in_use = who.in_use(texts).or_as_told(gear.told(texts))
+    closest = max(float(nearest_focus(setup)), in_use.closest)
+    typed = _Typed(texts, values["units"], measures, errors)
+    near = typed.get("near", lambda text: _near(typed, text))
+    far = typed.get("far", lambda text: _far(typed, text, setup, closest, near))
+    home = typed.get("home", lambda text: _settable(typed, text, closest))
+    locked = typed.get("locked", lambda text: _locked(typed, text, closest), ())
+    count = typed.get("count", _COUNT.clean, 3)
+    together = {*locked, *(() if home is None else (home,))}
+    if len(together) > count:
+        said = f"{len(together)} positions are locked: shown with that many."
+        typed.errors.setdefault("count", said)
+        count = len(together)
+    street = Street(
+        setup=setup,
+        format=values["format"],
+        pixels_across=values["pixels_across"],
+        upright=bool(texts["upright"]),
+        system=values["units"],
+        like=typed.get("like", lambda text: _like(typed, text), USUAL_LIKE),
+        near=near,
+        far=far,
+        count=count,
+        home=home,
+        locked=locked,
+        closest=closest,
+        judging=typed.get("judge", _judge, judging),
+        in_use=in_use,
+        touched=touched_on(in_use),
+        **_of_the_street(typed),
+    )
+    assumed = frozenset(gear.ASSUMED - given.keys())
+    return Reading(street, texts, typed.errors, assumed, in_use, measures)
+
+
+USUAL_LIKE = 1400.0
+LENGTHS = ("like", "near", "far", "home", "locked")
+
+
+def _of_the_street(typed: _Typed) -> dict[str, Any]:
+    """What was said of people, of light and of the finger; what was not keeps its usual."""
+    said = {
+        "speed": typed.get("speed", lambda text: _speed(text, typed.system)),
+        "angle": typed.get("angle_deg", lambda text: math.radians(_ANGLE.clean(text))),
+        "lag": typed.get("lag", _lag),
+        "ev": typed.get("light", _LIGHT.clean),
+        "iso_most": typed.get("iso_most", _ISO.clean),
+        "slowest": typed.get("slowest", _slowest),
+    }
+    return {name: value for name, value in said.items() if value is not None}
+
+
+def _like(typed: _Typed, text: str) -> float:
+    length = typed.length(text)
+    if not _NEAREST_LIKED <= length <= _FARTHEST_LIKED:
+        raise ValidationError("Work at 10 cm to 100 m; 1.5 m is a usual distance.")
+    return length
+
+
+def _near(typed: _Typed, text: str) -> float:
+    near = typed.length(text)
+    if math.isinf(near):
+        raise ValidationError("The near end cannot be infinity: give how near people come.")
+    if near < _NEAREST_LIKED:
+        raise ValidationError("Begin at 10 cm or farther.")
+    return near
+
+
+def _far(typed: _Typed, text: str, setup: Setup, closest: float, near: float | None) -> float:
+    far = typed.length(text)
+    if near is not None and far <= near:
+        raise ValidationError("The far end lies before the near end: exchange them.")
+    held = limits(setup, closest)
+    if not held.empty and far <= float(held.near) * (1 + 1e-6):
+        nearest = units.write(float(held.near), typed.system, 2)
+        raise ValidationError(f"This lens holds nothing nearer than {nearest}: end farther off.")
+    return far
+
+
+def _settable(typed: _Typed, text: str, closest: float) -> float:
+    focus = typed.length(text)
+    if focus < closest * (1 - 1e-9):
+        nearest = units.write(closest, typed.system, 2)
+        raise ValidationError(f"Too near: this lens focuses from {nearest}.")
+    return focus
+
+
+def _locked(typed: _Typed, text: str, closest: float) -> tuple[float, ...]:
+    parts = [part for part in re.split(r"\s*;\s*|,\s+|\s+and\s+", text) if part]
+    if len(parts) > MOST_POSITIONS:
+        raise ValidationError(f"Lock at most {MOST_POSITIONS} positions.")
+    return tuple(sorted({_settable(typed, part, closest) for part in parts}))
+
+
+def _judge(text: str) -> float:
+    share = amounts.parse_share(text.removeprefix("±"))
+    if share >= 1:
+        raise ValidationError("An error of 100 % or more is no judging: give less.")
+    return share
+
+
+def _speed(text: str, system: str) -> float:
+    speed = amounts.parse_speed(text, system)
+    if speed == 0:
+        raise ValidationError("Somebody who stands stays in the zone: give a speed above 0.")
+    if speed > _FASTEST:
+        raise ValidationError("Nobody walks as fast as that: up to 20 m/s.")
+    return speed
+
+
+def _lag(text: str) -> float:
+    cleaned = text.strip().lower()
+    if re.fullmatch(r"0+(?:[.,]0*)?\s*s?", cleaned):
+        return 0.0
+    lag = amounts.parse_seconds(text)
+    if lag > _LATEST:
+        raise ValidationError("A finger is late by up to 5 s; 0.2 s is usual.")
+    return lag
+
+
+def _slowest(text: str) -> float:
+    seconds = amounts.parse_seconds(text)
+    if seconds > _LONGEST:
+        raise ValidationError("Give a time up to 30 s, such as 1/250.")
+    return seconds
+
+
+LIGHT_CHOICES = [("", "open shade, or heavy cloud")] + [
+    (f"{light.ev100:g}", light.name) for light in LIGHTS if light.ev100 != 12 and light.ev100 >= 0
+]
+
+
+class SetForm(forms.Form):
+    """The name a set of positions is saved under."""
+
+    name = forms.CharField(
+        max_length=80,
+        error_messages={
+            "required": "Give the set a name to find it by.",
+            "max_length": "Keep the name to 80 letters.",
+        },
+    )

@@ -1,0 +1,158 @@
+"""The drawings of an answer, from core results to shapes."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterable, Sequence
+from dataclasses import replace
+
+import numpy as np
+
+from drawing import pavement, ring_tiles, sightline, tiles
+from drawing.scale import DistanceScale
+from optics import depth, settable, units
+from optics.lens import magnification
+from web.street.schools import School
+from web.street.usecases import Answer, Position
+from web.ui.axis import Axis
+from web.ui.templatetags import format
+
+_PAVEMENT = {"wide": (600.0, 216.0), "narrow": (358.0, 190.0)}
+_CLOCK = 176.0
+
+
+def tile_lines(
+    answer: Answer, sizes: Iterable[sightline.Size], axis: Axis | None = None
+) -> tuple[tiles.TilesPicture, ...]:
+    """The tiles in each of the sizes. ``axis``: keep these ends, as while dragging."""
+    if axis is None:
+        fitted = sightline.fit(sightline.WIDE, interest(answer))
+        axis = Axis(fitted.near, fitted.far)
+    arms = _arms(answer, DistanceScale(axis.near, axis.far, 0.0, 1.0))
+    placed = [_placed(answer, one) for one in answer.positions]
+    gaps = [sightline.Interval(gap.near, gap.far) for gap in answer.gaps]
+    if answer.band.lost:
+        gaps.insert(0, sightline.Interval(answer.band.near, answer.band.from_))
+    return tuple(
+        tiles.draw(
+            size,
+            DistanceScale(axis.near, axis.far, size.left, size.right),
+            answer.street.system,
+            placed=placed,
+            arms=arms,
+            gaps=gaps,
+        )
+        for size in sizes
+    )
+
+
+def interest(answer: Answer) -> tuple[float, ...]:
+    """The distances a drawing must show, mm."""
+    found = [answer.band.near, answer.band.far, *answer.focuses]
+    if not answer.nothing:
+        found += [d for one in answer.positions for d in (one.tile.near,) if not math.isnan(d)]
+    if min(found) == math.inf:
+        found.append(40.0 * float(answer.street.setup.focal_length))
+    return tuple(found)
+
+
+def _placed(answer: Answer, one: Position) -> tiles.Placed:
+    used = one.tile.used
+    stretch = sightline.Interval(one.tile.start, one.tile.end) if used else None
+    says = format.tile(one.used, answer.street.system) if one.used else ""
+    return tiles.Placed(one.name, says, one.focus, stretch, one.home, one.locked)
+
+
+def _arms(answer: Answer, scale: DistanceScale) -> sightline.Arms:
+    """The least blur of all positions over distance, with every corner on it."""
+    setup = answer.street.setup
+    coc = float(setup.coc)
+    pieces = sightline.ROUNDED if setup.diffraction else sightline.STRAIGHT
+    geometric = replace(setup, coc=coc * tiles.BLUR_SHOWN, diffraction=False)
+    depths: set[float] = set()
+    focuses = answer.focuses
+    for focus in focuses:
+        shown = depth.limits(geometric, focus)
+        near, far = float(shown.near), float(shown.far)
+        depths.update(sightline.sample_depths(scale, near, far, focus, pieces))
+    for tile in (one.tile for one in answer.positions if one.tile.used):
+        depths.update((tile.start, tile.end))
+    # Nearer than twice the focal length lies the lens itself.
+    least = 2.05 * float(setup.focal_length)
+    seen = np.array(sorted(max(d, least) for d in depths if d <= scale.far))
+    blurs = [np.asarray(depth.counted_blur(setup, seen, focus)) for focus in focuses]
+    return sightline.Arms(tuple(seen.tolist()), tuple((np.min(blurs, axis=0) / coc).tolist()))
+
+
+def pavement_plan(answer: Answer, screen: str = "wide") -> pavement.Pavement | None:
+    """The pavement from above; None where nothing is sharp."""
+    used = [one for one in answer.positions if one.tile.used]
+    if not used:
+        return None
+    street = answer.street
+    # The lens stands where home puts it; its pupil is at its principal plane.
+    image = float(street.setup.focal_length) * (
+        1.0 + float(magnification(street.setup, answer.home.focus))
+    )
+    ends = {d for one in used for d in (one.tile.start, one.tile.end) if math.isfinite(d)}
+    return pavement.draw(
+        *_PAVEMENT[screen],
+        pavement.View(image, 0.5 * street.frame_width / image),
+        [pavement.Strip(o.name, o.tile.start, o.tile.end, o.home) for o in used],
+        pavement.Walker(
+            street.speed,
+            street.angle,
+            [
+                (ring_tiles.letter_of(one.name), one.walk.press_for_middle)
+                for one in used
+                if one.walk is not None and not one.endless
+            ],
+        ),
+        {d: units.write(d, street.system, settable.COARSE) for d in ends},
+    )
+
+
+def tiled_ring(answer: Answer) -> ring_tiles.TiledRing | None:
+    """The ring with the positions on it; None for a lens whose ring nobody knows."""
+    street, lens = answer.street, answer.street.in_use.lens
+    if lens is None or not lens.has_scale or street.in_use.attachment is not None:
+        return None
+    engraved: list[float] = []
+    if street.system == units.METRES:
+        engraved = [math.inf if mm is None else float(mm) for mm, _ in lens.marks]
+    return ring_tiles.draw(
+        ring_tiles.WHOLE,
+        lens.ring,
+        max(street.closest, lens.closest_or_assumed.value),
+        [
+            ring_tiles.Stretch(o.name, o.focus, o.tile.start, o.tile.end, o.home)
+            for o in answer.positions
+        ],
+        street.system,
+        engraved,
+    )
+
+
+def clock(answer: Answer) -> ring_tiles.Clock | None:
+    """The tab on the clock at each position; None without a tab."""
+    tabs = [(one.name, one.tab, one.home) for one in answer.positions if one.tab is not None]
+    return ring_tiles.clock(_CLOCK, tabs) if tabs else None
+
+
+_BARS = (300.0, 26.0)
+
+
+def school_lines(answer: Answer, found: Sequence[School]) -> tuple[tiles.Bars, ...]:
+    """A strip for each school, all on the axis of the answer."""
+    fitted = sightline.fit(sightline.WIDE, interest(answer))
+    scale = DistanceScale(fitted.near, fitted.far, 0.0, _BARS[0])
+    return tuple(
+        tiles.bars(
+            scale,
+            _BARS[1],
+            [sightline.Interval(tile.start, tile.end) for tile in one.tiles if tile.used],
+            [sightline.Interval(gap.near, gap.far) for gap in one.gaps],
+            [tile.focus for tile in one.tiles],
+        )
+        for one in found
+    )

@@ -1,0 +1,135 @@
+"""The schools of zone focusing beside each other, and what another aperture or number does."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass, replace
+
+from optics import positions, settable
+from optics.aperture import FULL
+from optics.depth import hyperfocal, limits
+from web.street.reading import listed, said
+from web.street.streets import Street
+from web.street.usecases import (
+    Answer,
+    Gap,
+    at_aperture,
+    choose,
+    gaps_of,
+    shares_of,
+    widest_complete,
+)
+
+_SAME_APERTURE = 0.04
+
+
+@dataclass(frozen=True, slots=True)
+class School:
+    """A way of choosing positions on this band. ``count``, ``home``, ``locked``: what to type for
+    it. ``tiles``: the stretches, nearest first; ``share``: of subjects kept."""
+
+    key: str
+    tiles: tuple[positions.Tile, ...]
+    gaps: tuple[Gap, ...]
+    share: float
+    count: int
+    home: str
+    locked: str
+    now: bool
+
+
+def schools(answer: Answer) -> tuple[School, ...]:
+    """One position and move yourself; far and one close; close, home and far."""
+    street = answer.street
+    liked = street.home or street.settable(street.like)
+    pairs = [("one", (liked,), liked), ("two", _far_and_close(street), None)]
+    three = choose(replace(street, count=3, locked=()), answer.band, 3)
+    pairs.append(("three", three.focuses, three.fixed[0] if three.fixed else None))
+    return tuple(_school(answer, *pair) for pair in pairs)
+
+
+def _far_and_close(street: Street) -> tuple[float, ...]:
+    """Far from the hyperfocal distance, and the close position that joins it."""
+    far = settable.up(float(hyperfocal(street.setup)), street.system)
+    far = max(far, street.closest)
+    near = float(limits(street.setup, far).near)
+    if math.isnan(near) or near <= street.closest:
+        return (far,)
+    joined = [
+        float(d)
+        for d in street.on_grid(settable.COARSE)
+        if d < far and float(limits(street.setup, float(d)).far) >= near * (1 - 1e-9)
+    ]
+    return (joined[0], far) if joined else (far,)
+
+
+def _school(answer: Answer, key: str, focuses: tuple[float, ...], home: float | None) -> School:
+    street, band = answer.street, answer.band
+    tiles = positions.tiles(street.setup, focuses, band.from_, band.far)
+    others = tuple(d for d in focuses if d != home)
+    return School(
+        key=key,
+        tiles=tiles,
+        gaps=gaps_of(street, focuses, band),
+        share=sum(shares_of(street, band, focuses)),
+        count=len(focuses),
+        home="" if home is None else said(home, street.system),
+        locked=listed(others, street.system) if key == "two" else "",
+        now=focuses == answer.focuses,
+    )
+
+
+@dataclass(frozen=True, slots=True)
+class Reach:
+    """How near so many positions come without a gap, mm; ``closes`` if that covers the band."""
+
+    count: int
+    near: float
+    closes: bool
+
+
+@dataclass(frozen=True, slots=True)
+class AtAperture:
+    """One aperture: what each number of positions reaches, and how many the band takes (None: no
+    number does). ``now``: the one in use."""
+
+    f_number: float
+    reaches: tuple[Reach, ...]
+    needed: int | None
+    now: bool
+
+
+@dataclass(frozen=True, slots=True)
+class Trade:
+    """Apertures against numbers of positions, and the widest aperture for each number."""
+
+    counts: tuple[int, ...]
+    rows: tuple[AtAperture, ...]
+    widest: tuple[tuple[int, float | None], ...]
+
+
+def trade(answer: Answer) -> Trade:
+    """What a stop more or less does, and what another position does. The aperture is the same for
+    all positions, and what is locked stays."""
+    street, band = answer.street, answer.band
+    least = max(1, len(answer.fixed))
+    counts = tuple(range(least, max(least + 3, len(answer.positions) + 1)))
+    now = float(street.setup.f_number)
+    has = street.apertures
+    near_now = sorted(FULL.names, key=lambda n: abs(math.log(n / now)))[:5]
+    has_it = (n for n in near_now if has[0] * 0.97 <= n <= has[-1] * 1.03)
+    wanted = [n for n in has_it if abs(n / now - 1) > _SAME_APERTURE]
+    rows = [_row(at_aperture(street, n), answer, counts, n == now) for n in sorted({*wanted, now})]
+    widest = tuple((count, widest_complete(street, band, count, answer.fixed)) for count in counts)
+    return Trade(counts, tuple(rows), widest)
+
+
+def _row(street: Street, answer: Answer, counts: tuple[int, ...], now: bool) -> AtAperture:
+    band, fixed = answer.band, answer.fixed
+    grid = street.on_grid(settable.FINE)
+    reaches = []
+    for count in counts:
+        near = positions.reach(street.setup, band.far, count, grid, fixed)
+        reaches.append(Reach(count, near, near <= band.from_ * (1 + 1e-6)))
+    needed = positions.count_needed(street.setup, band.from_, band.far, grid, fixed)
+    return AtAperture(float(street.setup.f_number), tuple(reaches), needed, now)

@@ -1,0 +1,120 @@
+// Street: what is on the screen and nowhere else. Everything that is worked out comes from the
+// server.
+document.addEventListener("alpine:init", () => {
+  Alpine.data("street", () => ({
+    ...Planner,
+
+    init() {
+      this.listen();
+    },
+
+    // A position moved is a position locked; others may have changed places with it.
+    moved() {
+      const now = document.getElementById("fixed-now").dataset;
+      document.getElementById("home").value = now.home;
+      document.getElementById("locked").value = now.locked;
+      const held = (id) => id.replace(/\d+$/, now.held);
+      if (this.pointer) {
+        this.pointer.handle = held(this.pointer.handle);
+        if (this.pointer.which.at !== undefined) this.pointer.which = { at: now.held };
+        this.follow();
+      }
+      if (this.turning) {
+        const focused = document.activeElement?.closest(".handle");
+        if (focused) document.getElementById(held(focused.id))?.focus();
+      }
+    },
+
+    relink() {
+      const gear = new URLSearchParams(new FormData(this.$refs.scene));
+      for (const name of ["home", "locked", "near", "far"]) gear.delete(name);
+      document.getElementById("new-view").search = gear.toString();
+    },
+
+    set(values) {
+      for (const [id, text] of Object.entries(values)) document.getElementById(id).value = text;
+      this.ask();
+    },
+
+    stopDown(direction) {
+      const field = document.getElementById("f_number");
+      const next = this.nextAperture(Number(field.value.replace(",", ".")), direction);
+      if (next !== undefined) this.set({ f_number: String(next) });
+    },
+
+    // Positions ---------------------------------------------------------------------------
+
+    stepCount(event) {
+      const now = Number(document.getElementById("count").value) || 3;
+      const step = Number(event.currentTarget.dataset.step);
+      this.set({ count: String(Math.min(Math.max(now + step, 1), 9)) });
+    },
+
+    setCount(event) {
+      this.set({ count: event.currentTarget.dataset.count });
+    },
+
+    lock(event) {
+      const { focus, home } = event.currentTarget.dataset;
+      if (home) return this.set({ home: focus });
+      const locked = this.lockedNow();
+      if (!locked.includes(focus)) locked.push(focus);
+      this.set({ locked: locked.join("; ") });
+    },
+
+    unlock(event) {
+      const { focus } = event.currentTarget.dataset;
+      const home = document.getElementById("home").value;
+      this.set({
+        locked: this.lockedNow().filter((one) => !alike(one, focus)).join("; "),
+        home: alike(home, focus) ? "" : home,
+      });
+    },
+
+    // What was home stays where it is only if it was locked for itself.
+    makeHome(event) {
+      const { focus } = event.currentTarget.dataset;
+      this.set({
+        home: focus, locked: this.lockedNow().filter((one) => !alike(one, focus)).join("; "),
+      });
+    },
+
+    lockedNow() {
+      const text = document.getElementById("locked").value;
+      return text.split(/\s*;\s*|,\s+|\s+and\s+/).filter((one) => one);
+    },
+
+    takeSchool(event) {
+      const { count, home, locked } = event.currentTarget.dataset;
+      this.set({ count, home, locked });
+    },
+
+    computedAgain() {
+      this.set({ home: "", locked: "" });
+    },
+
+    key(event) {
+      if (event.ctrlKey || event.metaKey || event.altKey) return;
+      const { home, locked } = document.getElementById("fixed-now").dataset;
+      if (event.key === "Escape" && (home || locked)) {
+        this.computedAgain();
+      } else if (isTyping(event.target)) {
+        return;
+      } else if (event.key === "[") {
+        this.stopDown(-1);
+      } else if (event.key === "]") {
+        this.stopDown(1);
+      } else if (event.key === "h") {
+        document.querySelector(".positions-table .chosen [data-home='1']")?.click();
+      } else if (event.key >= "1" && event.key <= "9") {
+        this.set({ count: event.key });
+      }
+    },
+  }));
+});
+
+// Whether two distances as typed are the same.
+function alike(one, other) {
+  const plain = (text) => text.toLowerCase().replaceAll(" ", "");
+  return plain(one) === plain(other);
+}

@@ -1,0 +1,140 @@
+"""What Street works with, in core units."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+from functools import lru_cache
+
+import numpy as np
+
+from optics import Setup, settable
+from optics.aperture import THIRDS
+from optics.formats import Format
+from optics.lens import Array
+from optics.units import METRES
+from web.bag.in_use import InUse
+from web.bag.models import RingKind
+
+USUAL_SPEED = 1400.0
+"""mm/s: somebody who walks with somewhere to go."""
+USUAL_ANGLE = math.radians(15.0)
+"""How far from straight on a passer-by comes: past one's shoulder, not into one's arms."""
+USUAL_LAG = 0.2
+"""s from seeing to the exposure: the finger more than the camera."""
+USUAL_LIGHT = 12.0
+USUAL_ISO_MOST = 6400.0
+USUAL_SLOWEST = 1 / 250
+BASE_ISO = 100.0
+MOST_POSITIONS = 9
+"""More no thumb learns."""
+FARTHEST_SETTABLE = 100_000.0
+"""mm: past that a ring is set to infinity."""
+
+
+@dataclass(frozen=True, slots=True)
+class Street:
+    """A lens, an aperture, a distance one likes to work at, and what else was said. mm, s, mm/s.
+
+    ``near``, ``far``  of the band; None where it is to follow from the distance liked.
+    ``home``           a focus distance that stays, None to have it found; ``locked``: others.
+    ``angle``          of a passer-by's way to the lens's axis, radians, 0 straight at it.
+    ``touched``        the settings a thumb finds without looking, by their names.
+    ``judging``        how far off distances are judged, as a share.
+    ``ev``             of the light, at ISO 100. ``slowest``: the longest time that will do.
+    """
+
+    setup: Setup
+    format: Format
+    pixels_across: int | None
+    upright: bool
+    system: str
+    like: float
+    near: float | None
+    far: float | None
+    count: int
+    home: float | None
+    locked: tuple[float, ...]
+    closest: float
+    judging: float
+    in_use: InUse
+    touched: tuple[tuple[str, float], ...] = ()
+    speed: float = USUAL_SPEED
+    angle: float = USUAL_ANGLE
+    lag: float = USUAL_LAG
+    ev: float = USUAL_LIGHT
+    iso_most: float = USUAL_ISO_MOST
+    slowest: float = USUAL_SLOWEST
+
+    @property
+    def frame_height(self) -> float:
+        """Of the picture as held, mm."""
+        return self.format.width if self.upright else self.format.height
+
+    @property
+    def frame_width(self) -> float:
+        """Of the picture as held, mm."""
+        return self.format.height if self.upright else self.format.width
+
+    @property
+    def apertures(self) -> tuple[float, ...]:
+        """What the lens can be set to, widest first."""
+        if self.in_use.lens is None and self.in_use.tells.apertures is None:
+            return THIRDS.names
+        return self.in_use.apertures(float(self.setup.focal_length))
+
+    @property
+    def engraved(self) -> Array:
+        """Distances to set at a glance: those engraved, and those a thumb finds."""
+        lens = self.in_use.lens
+        marks: tuple[float, ...] = settable.RINGS[self.system]
+        if lens is not None and lens.has_scale and len(lens.marks) >= 2:
+            marks = tuple(math.inf if mm is None else float(mm) for mm, _ in lens.marks)
+        return _reached((*marks, math.inf), self.closest, self.touched)
+
+    def on_grid(self, figures: int) -> Array:
+        """Distances that can be set between what is engraved, to so many figures."""
+        return _reached(grid(self.system, figures), self.closest, self.touched)
+
+    def settable(self, distance: float) -> float:
+        """The nearest distance on the coarse grid that the lens reaches, mm."""
+        rounded = settable.nearest(distance, self.system)
+        return rounded if rounded >= self.closest else self.closest
+
+
+@lru_cache(maxsize=64)
+def _reached(
+    distances: tuple[float, ...], closest: float, touched: tuple[tuple[str, float], ...]
+) -> Array:
+    """Those a lens reaches, with those a thumb finds, in order."""
+    wanted = {*distances, *(distance for _, distance in touched)}
+    return np.array(sorted(d for d in wanted if d >= closest * (1 - 1e-9)))
+
+
+def touched_on(in_use: InUse) -> tuple[tuple[str, float], ...]:
+    """The settings of the lens in hand that a thumb finds without looking, by their names: stops,
+    and a tab straight down. mm."""
+    lens = in_use.lens
+    if lens is None or in_use.attachment is not None or lens.closest_mm is None:
+        return ()
+    found = []
+    stops = lens.ring_kind == RingKind.STOPS
+    if stops:
+        found.append(("near stop", float(lens.closest_mm)))
+    if lens.tab_at_infinity_hours is not None:
+        down = lens.hands.distance_where(math.pi)
+        if down is not None and down >= lens.closest_mm * (1 - 1e-9):
+            found.append(("tab straight down", down))
+    if stops:
+        found.append(("infinity stop", math.inf))
+    return tuple(found)
+
+
+@lru_cache(maxsize=8)
+def grid(system: str = METRES, figures: int = settable.COARSE) -> tuple[float, ...]:
+    """All distances of a grid from 10 cm to 100 m, and infinity."""
+    found, at = [], settable.up(100.0 if system == METRES else 101.6, system, figures)
+    while at <= FARTHEST_SETTABLE * (1 + 1e-9):
+        found.append(at)
+        at = settable.nearest(at + settable.grid_step(at, system, figures), system, figures)
+    return (*found, math.inf)

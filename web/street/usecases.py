@@ -1,0 +1,425 @@
+"""What a user can do on Street: get ring positions for a band. Core values in, results out."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass, replace
+
+from optics import framing, keepers, motion, positions, settable, zones
+from optics.depth import image_scale, limits
+from optics.settable import COARSE, FINE
+from web.bag.by_touch import fingers
+from web.street.streets import Street
+
+_SAME = 1e-6
+_FELT = 0.004
+"""Closer to what a thumb finds than this share of the distance is there."""
+
+
+@dataclass(frozen=True, slots=True)
+class Band:
+    """Distances worked at, mm. ``found``: whether they follow from the distance liked.
+
+    ``from_``: how near of it can be had at all; beyond ``near`` where a part is too near for the
+    lens.
+    """
+
+    near: float
+    far: float
+    found: bool
+    from_: float
+
+    @property
+    def lost(self) -> bool:
+        """Whether the nearest part cannot be had."""
+        return self.from_ > self.near * (1 + _SAME)
+
+
+@dataclass(frozen=True, slots=True)
+class Position:
+    """A ring position as a thumb learns it. Distances mm.
+
+    ``name``     Close, Home, Far, with a number where there are several.
+    ``figures``  to write the focus with.
+    ``tile``     what it holds, and the stretch it is used for.
+    ``touch``    where the thumb finds it, in words; empty where nobody knows the ring.
+    ``tab``      of the tab, radians clockwise from twelve; None without one.
+    ``frames``   how much of a person fits: at the near end of its stretch, and at the far one.
+    ``share``    of all subjects that it keeps.
+    ``walk``     a passer-by through what it holds; ``held``: that, rounded inwards to be written.
+    """
+
+    name: str
+    figures: int
+    tile: positions.Tile
+    touch: str
+    tab: float | None
+    home: bool
+    locked: bool
+    frames: tuple[str, str] | None
+    share: float
+    walk: zones.Walk | None
+    held: settable.Span | None
+
+    @property
+    def focus(self) -> float:
+        """Where the ring goes, mm."""
+        return self.tile.focus
+
+    @property
+    def used(self) -> settable.Span | None:
+        """The stretch it is used for, to be written."""
+        tile = self.tile
+        return settable.Span(tile.start, tile.end, COARSE) if tile.used else None
+
+    @property
+    def last_press(self) -> float:
+        """The nearest somebody may be when one presses and still catches them in it, mm."""
+        late = 0.0 if self.walk is None else self.walk.late_by
+        return self.tile.near + late
+
+    @property
+    def endless(self) -> bool:
+        """Whether it holds infinity."""
+        return math.isinf(self.tile.far)
+
+
+@dataclass(frozen=True, slots=True)
+class Gap:
+    """What no position holds, mm, and the widest aperture of this lens that would close it, the
+    ring left as it is; None for none."""
+
+    near: float
+    far: float
+    closed_at: float | None
+
+
+@dataclass(frozen=True, slots=True)
+class Answer:
+    """The positions, nearest first.
+
+    ``complete``  whether they leave no gap; ``needed``: how many that takes, None for no number.
+    ``widest``    the widest aperture of this lens at which so many leave none; None for none.
+    ``engraved``  whether all stand on what is engraved, or on what a thumb finds.
+    ``held``      whether hands can set them at all.
+    ``still_across``, ``still_coming``  the longest time that keeps a walker at the near edge
+                  within the standard: walking across, and coming on at the edge of the frame.
+    """
+
+    street: Street
+    band: Band
+    positions: tuple[Position, ...]
+    gaps: tuple[Gap, ...]
+    complete: bool
+    engraved: bool
+    held: bool
+    needed: int | None
+    widest: float | None
+    fixed: tuple[float, ...]
+    still_across: float
+    still_coming: float
+
+    @property
+    def home(self) -> Position:
+        """The one to return to."""
+        return next(one for one in self.positions if one.home)
+
+    @property
+    def focuses(self) -> tuple[float, ...]:
+        """Where the ring goes, mm, nearest first."""
+        return tuple(one.focus for one in self.positions)
+
+    @property
+    def pupil(self) -> float:
+        """f ÷ N, mm."""
+        return float(self.street.setup.focal_length) / float(self.street.setup.f_number)
+
+    @property
+    def nothing(self) -> bool:
+        """Whether nothing holds at this aperture at all."""
+        return all(math.isnan(one.tile.near) for one in self.positions)
+
+    @property
+    def share(self) -> float:
+        """Of all subjects, those kept."""
+        return sum(one.share for one in self.positions)
+
+    @property
+    def sharp(self) -> settable.Span | None:
+        """The whole that is held without a gap, to be written; None where there is a gap."""
+        if not self.complete:
+            return None
+        return settable.inside(self.band.from_, self.band.far, self.street.system)
+
+
+def answer(street: Street) -> Answer:
+    """Find the positions, name them, and say what each is good for."""
+    band = band_of(street)
+    chosen = choose(street, band, street.count)
+    tiles = positions.tiles(street.setup, chosen.focuses, band.from_, band.far)
+    shares = shares_of(street, band, chosen.focuses)
+    home = _home_of(street, band, chosen, shares)
+    complete = chosen.complete
+    open_ = () if complete else gaps_of(street, chosen.focuses, band)
+    return Answer(
+        street=street,
+        band=band,
+        positions=tuple(
+            Position(
+                name=name,
+                figures=_figures(street, tile.focus),
+                tile=tile,
+                touch=touch_of(street, tile.focus),
+                tab=_tab(street, tile.focus),
+                home=tile.focus == home,
+                locked=tile.focus in chosen.fixed and (tile.focus != home or street.home == home),
+                frames=_frames(street, tile),
+                share=share,
+                walk=_walk(street, tile),
+                held=None
+                if math.isnan(tile.near)
+                else settable.inside(tile.near, tile.far, street.system),
+            )
+            for name, tile, share in zip(_names(chosen.focuses, home), tiles, shares, strict=True)
+        ),
+        gaps=open_,
+        complete=complete,
+        engraved=chosen.engraved,
+        held=chosen.held,
+        needed=_needed(street, band, chosen.fixed),
+        widest=widest_complete(street, band, len(chosen.focuses), chosen.fixed),
+        fixed=chosen.fixed,
+        still_across=_still_across(street, band, chosen.focuses),
+        still_coming=_still_coming(street, band, chosen.focuses),
+    )
+
+
+def band_of(street: Street) -> Band:
+    """The band as typed; what was not typed follows from three positions around the one liked."""
+    near, far = street.near, street.far
+    reached = limits(street.setup, street.closest)
+    nearest = street.closest if reached.empty else float(reached.near)
+    if near is None or far is None:
+        seed = street.home or street.settable(street.like)
+        found = positions.around(street.setup, seed, street.on_grid(COARSE))
+        ends = limits(street.setup, (found[0], found[-1]))
+        span_near, span_far = float(ends.near[0]), float(ends.far[1])  # type: ignore[index]
+        if math.isnan(span_near) or math.isnan(span_far):
+            span_near, span_far = seed / 2, math.inf
+        span = settable.inside(span_near, span_far, street.system)
+        if near is None:
+            near = span.near if far is None or span.near < far else max(nearest, far / 2)
+        if far is None:
+            far = span.far if span.far > near else math.inf
+        return Band(near, far, street.near is None and street.far is None, max(near, nearest))
+    return Band(near, far, False, max(near, nearest))
+
+
+@dataclass(frozen=True, slots=True)
+class Chosen:
+    """Ring positions for a band, nearest first, mm. ``fixed``: those that had to be among them."""
+
+    focuses: tuple[float, ...]
+    complete: bool
+    engraved: bool
+    held: bool
+    fixed: tuple[float, ...]
+
+
+def choose(street: Street, band: Band, count: int) -> Chosen:
+    """``count`` positions: engraved ones if they will do, else on the coarse grid, else a finer."""
+    fixed = _fixed(street, band, count)
+    closed: list[Chosen] = []
+    found = None
+    for at in range(3):
+        wanted = street.engraved if at == 0 else street.on_grid((COARSE, FINE)[at - 1])
+        tried = positions.choose(street.setup, band.from_, band.far, count, wanted, fixed)
+        if at == 1:
+            found = tried
+        if not tried.complete:
+            continue
+        used = _used(street, band, tried.focuses, fixed)
+        closed.append(Chosen(used, True, at == 0, True, fixed))
+        if len(used) == len(tried.focuses):
+            return closed[-1]
+    if closed:
+        return max(closed, key=lambda one: len(one.focuses))
+    assert found is not None
+    ideal = zones.tile(street.setup, band.from_, band.far, count, fixed)
+    focuses = tuple(zone.focus for zone in ideal.zones)
+    if ideal.complete and focuses[0] >= street.closest * (1 - _SAME):
+        return Chosen(focuses, True, False, False, fixed)
+    return Chosen(found.focuses, False, False, True, fixed)
+
+
+def _used(
+    street: Street, band: Band, focuses: tuple[float, ...], fixed: tuple[float, ...]
+) -> tuple[float, ...]:
+    """Those that some of the band falls to; fixed ones in any case."""
+    tiles = positions.tiles(street.setup, focuses, band.from_, band.far)
+    return tuple(tile.focus for tile in tiles if tile.used or tile.focus in fixed)
+
+
+def _fixed(street: Street, band: Band, count: int) -> tuple[float, ...]:
+    """What must be among so many positions: those locked, and home where that is known before."""
+    home = street.home
+    if home is None and band.found and len(street.locked) < count:
+        home = street.settable(street.like)
+    wanted = (() if home is None else (home,)) + street.locked
+    return tuple(sorted(dict.fromkeys(wanted[:count])))
+
+
+def _home_of(street: Street, band: Band, chosen: Chosen, shares: tuple[float, ...]) -> float:
+    """The position to return to: the one asked for, else the one that most subjects fall into."""
+    wanted = street.home
+    if wanted is None and band.found:
+        wanted = street.settable(street.like)
+    if wanted is not None and wanted in chosen.focuses:
+        return wanted
+    most = max(shares)
+    return chosen.focuses[shares.index(most)]
+
+
+def shares_of(street: Street, band: Band, focuses: tuple[float, ...]) -> tuple[float, ...]:
+    """Of the subjects of a band, what share each position keeps."""
+    near, far = band.near, band.far
+    if math.isinf(far) and near >= keepers.END_OF_STREET:
+        return tuple(0.0 for _ in focuses)
+    return keepers.shares(street.setup, focuses, near, far, street.judging)
+
+
+def gaps_of(street: Street, focuses: tuple[float, ...], band: Band) -> tuple[Gap, ...]:
+    """The gaps of a band, each with the aperture that closes it."""
+    found = positions.left_open(street.setup, focuses, band.from_, band.far)
+    return tuple(Gap(gap.near, gap.far, _closes(street, focuses, gap)) for gap in found)
+
+
+def _closes(street: Street, focuses: tuple[float, ...], gap: zones.Gap) -> float | None:
+    for n in street.apertures:
+        if n <= float(street.setup.f_number):
+            continue
+        setup = replace(street.setup, f_number=n)
+        worst = positions.worst_blur(setup, focuses, gap.near, gap.far)
+        if worst <= float(setup.coc) * (1 + _SAME):
+            return n
+    return None
+
+
+def at_aperture(street: Street, f_number: float) -> Street:
+    """The same street with the lens at another aperture."""
+    return replace(street, setup=replace(street.setup, f_number=f_number))
+
+
+def _needed(street: Street, band: Band, fixed: tuple[float, ...]) -> int | None:
+    counts = (
+        positions.count_needed(street.setup, band.from_, band.far, street.on_grid(figures), fixed)
+        for figures in (COARSE, FINE)
+    )
+    return min((count for count in counts if count is not None), default=None)
+
+
+def closes_with(street: Street, band: Band, count: int, fixed: tuple[float, ...]) -> bool:
+    """Whether so many positions, set as finely as hands can, leave no gap."""
+    near, far, setup = band.from_, band.far, street.setup
+    reached = positions.reach(setup, far, count, street.on_grid(FINE), fixed)
+    return reached <= near * (1 + _SAME)
+
+
+def widest_complete(
+    street: Street, band: Band, count: int, fixed: tuple[float, ...]
+) -> float | None:
+    """The widest aperture of this lens at which ``count`` positions leave no gap."""
+    apertures = street.apertures
+
+    def closes(at: int) -> bool:
+        return closes_with(at_aperture(street, apertures[at]), band, count, fixed)
+
+    if street.setup.diffraction:  # closing down helps and then harms
+        return next((n for at, n in enumerate(apertures) if closes(at)), None)
+    low, high = 0, len(apertures)
+    while low < high:
+        middle = (low + high) // 2
+        low, high = (low, middle) if closes(middle) else (middle + 1, high)
+    return apertures[low] if low < len(apertures) else None
+
+
+def _figures(street: Street, focus: float) -> int:
+    coarse = settable.nearest(focus, street.system)
+    return COARSE if math.isinf(focus) or abs(coarse - focus) <= _SAME * focus else FINE
+
+
+def _names(focuses: tuple[float, ...], home: float) -> list[str]:
+    at = focuses.index(home)
+    nearer, farther = at, len(focuses) - at - 1
+    return [
+        *(_numbered("Close", nearer - k, nearer) for k in range(nearer)),
+        "Home",
+        *(_numbered("Far", k + 1, farther) for k in range(farther)),
+    ]
+
+
+def _numbered(name: str, number: int, of: int) -> str:
+    return name if of == 1 else f"{name} {number}"
+
+
+def touch_of(street: Street, focus: float) -> str:
+    """Where a thumb finds a position, in words."""
+    lens = street.in_use.lens
+    if lens is None or not lens.has_scale or street.in_use.attachment is not None:
+        return ""
+    for name, at in street.touched:
+        if at == focus or (math.isfinite(focus) and abs(at - focus) <= _FELT * focus):
+            return name
+    if lens.tab_at_infinity_hours is not None:
+        return f"tab at {_clock(float(lens.hands.clock(focus)))}"
+    return fingers(abs(float(lens.ring.turn(math.inf, focus))))
+
+
+def _clock(hours: float) -> str:
+    """To a quarter of an hour: a hand knows no better."""
+    quarters = round(hours * 4) % 48
+    return f"{quarters // 4 or 12}:{quarters % 4 * 15:02d}"
+
+
+def _tab(street: Street, focus: float) -> float | None:
+    lens = street.in_use.lens
+    if lens is None or lens.tab_at_infinity_hours is None or street.in_use.attachment is not None:
+        return None
+    return float(lens.hands.tab(focus))
+
+
+def _frames(street: Street, tile: positions.Tile) -> tuple[str, str] | None:
+    if not tile.used:
+        return None
+    near, far = (height_seen(street, end, tile.focus) for end in (tile.start, tile.end))
+    return str(framing.framing(near)), str(framing.framing(far))
+
+
+def height_seen(street: Street, depth: float, focus: float) -> float:
+    """How much height the frame takes in at a depth, mm; inf at infinity."""
+    scale = float(image_scale(street.setup, depth, focus))
+    return street.frame_height / scale if scale > 0 else math.inf
+
+
+def _walk(street: Street, tile: positions.Tile) -> zones.Walk | None:
+    if math.isnan(tile.near):
+        return None
+    return zones.walk_through(tile.zone, street.speed * math.cos(street.angle), street.lag)
+
+
+def at_near_edge(street: Street, band: Band, focuses: tuple[float, ...]) -> tuple[float, float]:
+    """The near edge that is held, and the position that holds it, mm."""
+    edge = max(band.from_, float(limits(street.setup, focuses[0]).near))
+    return (band.from_ if math.isnan(edge) else edge), focuses[0]
+
+
+def _still_across(street: Street, band: Band, focuses: tuple[float, ...]) -> float:
+    edge, focus = at_near_edge(street, band, focuses)
+    per_second = motion.per_second(street.setup, edge, street.speed, focus)
+    return motion.longest_still(per_second, float(street.setup.coc))
+
+
+def _still_coming(street: Street, band: Band, focuses: tuple[float, ...]) -> float:
+    edge, focus = at_near_edge(street, band, focuses)
+    height = 0.5 * max(street.format.width, street.format.height)
+    return motion.longest_approaching(street.setup, edge, street.speed, height, focus)

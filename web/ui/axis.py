@@ -1,0 +1,83 @@
+"""The drawn axis that planners share: its sizes by screen, and its ends while a hand holds it."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+from drawing import sightline
+from optics import settable
+
+
+@dataclass(frozen=True, slots=True)
+class Axis:
+    """The ends of a drawn axis, mm: what a picture in the hand of the user must keep."""
+
+    near: float
+    far: float
+
+
+SIZES = {size.name: size for size in (sightline.WIDE, sightline.NARROW)}
+"""A picture for each kind of screen: letters keep their size, the axis its room."""
+
+
+def axis_from(data: Mapping[str, object]) -> Axis | None:
+    """The axis a page says it shows; None if it says nothing that can be used."""
+    try:
+        axis = Axis(float(str(data["axis_near_mm"])), float(str(data["axis_far_mm"])))
+    except (KeyError, ValueError):
+        return None
+    usable = 0 < axis.near < math.inf and axis.near < axis.far
+    return axis if usable else None
+
+
+@dataclass(frozen=True, slots=True)
+class Step:
+    """A move of the ring: to a distance on the axis, mm, or by so many steps of the keyboard."""
+
+    to: float | None
+    by: int
+
+
+MOST_STEPS = 100
+STEPS_ACROSS = 80
+"""Arrow presses from one end of the axis to the other."""
+
+
+def step_from(data: Mapping[str, object]) -> Step | None:
+    """The move a page asks for; None for none."""
+    try:
+        if "drag_mm" in data:
+            distance = float(str(data["drag_mm"]))
+            return Step(to=distance, by=0) if distance > 0 else None
+        if "ring_step" in data:
+            steps = int(str(data["ring_step"]))
+            return Step(to=None, by=max(-MOST_STEPS, min(steps, MOST_STEPS)))
+    except ValueError:
+        return None
+    return None
+
+
+def turned(start: float, step: Step, axis: Axis, system: str, least: float) -> tuple[float, int]:
+    """Where the ring stands after a move from ``start``, mm, on a distance that a hand can set, and
+    the figures it was set to.
+
+    Positive steps go towards infinity. On a short axis the steps are fine ones. ``least``: the
+    nearest the ring goes, mm.
+    """
+    span = 1 / axis.near - 1 / axis.far
+    if step.to is not None:
+        figures = figures_on(step.to, span, system)
+        return max(settable.nearest(step.to, system, figures), least), figures
+    figures = figures_on(start, span, system)
+    move = -step.by * span / STEPS_ACROSS
+    return settable.shift(start, move, system, figures, least), figures
+
+
+def figures_on(distance: float, span: float, system: str) -> int:
+    """Coarse figures, unless one coarse step would be more than a fortieth of the axis."""
+    if math.isinf(distance):
+        return settable.COARSE
+    step = settable.grid_step(distance, system, settable.COARSE) / distance**2
+    return settable.COARSE if step < span / 40 else settable.FINE
