@@ -22,14 +22,16 @@ import numpy.typing as npt
 from optics.cone import Cone
 from optics.depth import counted_blur, limits
 from optics.errors import require_count, require_order, require_positive
+from optics.keepers import END_OF_STREET
 from optics.lens import Array, magnification
 from optics.setup import Setup
 from optics.zones import MOST_POSITIONS, Gap, Zone, gaps, past, zone_at
 
 _HAIR = 1e-9
-_HALVINGS = 8
-"""How often the circle is halved in: a position is moved for less than a 250th of the standard by
-nobody."""
+_HALVINGS = 5
+"""How often the circle is halved in, from about where it must be: to a hundredth of it."""
+_ABOUT = (0.94, 1.03)
+"""Where to look for it first, by its estimate."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -110,8 +112,8 @@ def worst_blur(setup: Setup, focuses: Sequence[float], nearest: float, farthest:
     require_order(nearest, farthest, width=True)
     require_count("focuses", len(focuses), "positions")
     order = sorted(set(focuses))
-    between = [handover(setup, one, other) for one, other in pairwise(order)]
-    depths = np.array([nearest, *(d for d in between if nearest < d < farthest), farthest])
+    met = [handover(setup, one, other) for one, other in pairwise(order)]
+    depths = np.array([nearest, *(d for d in met if nearest < d < farthest), farthest])
     blurs = [np.asarray(counted_blur(setup, depths, focus)) for focus in order]
     return float(np.min(blurs, axis=0).max())
 
@@ -136,29 +138,45 @@ def choose(
 ) -> Chosen:
     """``count`` positions out of ``settable`` that tile a band as sharply as that list allows.
 
-    Where no choice closes the band, as much of it as can be is covered from the far end.
+    Where no choice closes the band, the one is taken that holds most of it, measured in ln distance
+    as subjects are spread (``keepers``).
     ``settable``: mm from the sensor, up to inf, each no nearer than the lens focuses; one or more.
     An array must be in order, each distance once.
     ``fixed``: positions that must be among the ``count``, wherever they lie. As ``zones.zone_set``.
     """
     require_order(nearest, farthest, width=True)
     require_positive("nearest", nearest, "near end")
-    kept = tuple(sorted(set(map(float, fixed))))
-    require_count("count", count, f"positions, with {len(kept)} of them fixed,", max(len(kept), 1))
-    row = _Row(setup, nearest, farthest, count, _sorted(settable), kept)
+    row = _Row.of(setup, nearest, farthest, count, settable, fixed)
     circle = float(setup.coc)
     picked = row.at(circle)
     if not picked.complete:
-        return Chosen(row.filled(picked.focuses), False, circle)
-    lost, held = 0.0, circle
+        return Chosen(row.holding_most(row.filled(picked.focuses)), False, circle)
+    lost, held, about = 0.0, circle, row.estimate()
+    trials = [about * share for share in _ABOUT]
     for _ in range(_HALVINGS):
-        middle = 0.5 * (lost + held)
+        middle = trials.pop() if trials else 0.5 * (lost + held)
+        if not lost < middle < held:
+            continue
         tried = row.at(middle)
         if tried.complete:
             picked, held = tried, middle
         else:
             lost = middle
     return Chosen(row.filled(picked.focuses), True, held)
+
+
+def closes(
+    setup: Setup,
+    nearest: float,
+    farthest: float,
+    count: int,
+    settable: npt.ArrayLike,
+    fixed: Iterable[float] = (),
+) -> bool:
+    """Whether some ``count`` positions out of a list leave no gap. As ``choose``."""
+    require_order(nearest, farthest, width=True)
+    row = _Row.of(setup, nearest, farthest, count, settable, fixed)
+    return row.at(float(setup.coc)).complete
 
 
 def count_needed(
@@ -170,8 +188,7 @@ def count_needed(
 ) -> int | None:
     """How few positions out of a list leave no gap; None if no number does. As ``choose``."""
     require_order(nearest, farthest, width=True)
-    kept = tuple(sorted(set(map(float, fixed))))
-    row = _Row(setup, nearest, farthest, MOST_POSITIONS, _sorted(settable), kept)
+    row = _Row.of(setup, nearest, farthest, MOST_POSITIONS, settable, fixed)
     picked = row.at(float(setup.coc))
     return len(picked.focuses) if picked.complete else None
 
@@ -185,8 +202,7 @@ def reach(
 ) -> float:
     """How near ``count`` positions come from the far end without a gap, mm; ``farthest`` if they
     hold nothing there. As ``choose``."""
-    kept = tuple(sorted(set(map(float, fixed))))
-    row = _Row(setup, 0.0, farthest, count, _sorted(settable), kept)
+    row = _Row.of(setup, 0.0, farthest, count, settable, fixed)
     return row.at(float(setup.coc)).reached
 
 
@@ -207,12 +223,39 @@ class _Row:
     count: int
     settable: Array
     fixed: tuple[float, ...]
+    cone: Cone
+
+    @classmethod
+    def of(
+        cls,
+        setup: Setup,
+        nearest: float,
+        farthest: float,
+        count: int,
+        settable: npt.ArrayLike,
+        fixed: Iterable[float],
+    ) -> _Row:
+        """Everything checked and in order."""
+        kept = tuple(sorted(set(map(float, fixed))))
+        least = max(len(kept), 1)
+        require_count("count", count, f"positions, with {len(kept)} of them fixed,", least)
+        row = _sorted(settable)
+        return cls(
+            setup, nearest, farthest, count, row, kept, Cone.at(setup, magnification(setup, row))
+        )
+
+    def limits(self, setup: Setup) -> tuple[Array, Array]:
+        """Of every position of the list: ``depth.limits``, but for what does not change with the
+        circle. 0 for the far limit of what holds nothing."""
+        if setup.diffraction:
+            held = limits(setup, self.settable)
+            return np.asarray(held.near), np.nan_to_num(np.asarray(held.far), posinf=math.inf)
+        near, far = self.cone.near_limit(setup.coc), self.cone.far_limit(setup.coc)
+        return np.asarray(near), np.asarray(far)
 
     def at(self, circle: float) -> _Picked:
         setup = replace(self.setup, coc=circle)
-        held = limits(setup, self.settable)
-        far = np.nan_to_num(np.asarray(held.far), nan=0.0, posinf=math.inf)
-        near = np.asarray(held.near).tolist()
+        near, far = self.limits(setup)
         kept = tuple(zone_at(setup, focus) for focus in self.fixed)
         picked: list[float] = []
         boundary, broken = past(kept, self.farthest), False
@@ -224,9 +267,16 @@ class _Row:
                 if at < 0 or not near[at] < boundary:
                     break
             picked.append(float(self.settable[at]))
-            boundary = past(kept, near[at])
+            boundary = past(kept, float(near[at]))
         focuses = tuple(sorted({*self.fixed, *picked}))
         return _Picked(focuses, not broken and boundary <= self.nearest * (1 + _HAIR), boundary)
+
+    def estimate(self) -> float:
+        """About the smallest circle that closes the band: zones are as wide as it, in 1/distance,
+        and about as wide as that of the hyperfocal distance."""
+        hyperfocal = float(self.setup.f_number) / float(self.setup.focal_length) ** 2
+        width = 1.0 / self.nearest - 1.0 / self.farthest
+        return width / (2.0 * self.count * hyperfocal)
 
     def filled(self, focuses: tuple[float, ...]) -> tuple[float, ...]:
         """Positions left over go where the blur is worst."""
@@ -235,13 +285,53 @@ class _Row:
             found.append(self._where_worst(sorted(found)))
         return tuple(sorted(found))
 
+    def holding_most(self, start: tuple[float, ...]) -> tuple[float, ...]:
+        """Positions that hold most of the band: each free one in turn is put where it adds most, to
+        begin with one after the other, and again from ``start``; the better of the two."""
+        low = math.log(self.nearest)
+        high = math.log(self.farthest if self.farthest < math.inf else _end(self.nearest))
+        near, far = self.limits(self.setup)
+        near = np.log(np.nan_to_num(near, nan=math.inf, posinf=math.inf))
+        far = np.log(np.maximum(far, 1.0))
+        near, far = np.clip(near, low, high), np.clip(far, low, high)
+        kept = [_span(zone_at(self.setup, focus), low, high) for focus in self.fixed]
+        free = self.count - len(self.fixed)
+
+        def added(spans: list[tuple[float, float]]) -> Array:
+            """How much each position of the list adds to some stretches."""
+            gain: Array = np.maximum(far - near, 0.0)
+            for start, end in _joined(spans):
+                gain = gain - np.maximum(np.minimum(far, end) - np.maximum(near, start), 0.0)
+            return gain
+
+        def span(at: int) -> tuple[float, float]:
+            return float(near[at]), float(far[at])
+
+        def improved(chosen: list[int]) -> tuple[float, list[int]]:
+            for _ in range(_ROUNDS):
+                for place in range(len(chosen)):
+                    others = [span(at) for at in chosen[:place] + chosen[place + 1 :]]
+                    gain = added([*kept, *others])
+                    best = int(np.argmax(gain))
+                    if gain[best] > gain[chosen[place]] + _HAIR:
+                        chosen[place] = best
+            spans = _joined([*kept, *(span(at) for at in chosen)])
+            return sum(end - start for start, end in spans), chosen
+
+        one_by_one: list[int] = []
+        for _ in range(free):
+            one_by_one.append(int(np.argmax(added([*kept, *map(span, one_by_one)]))))
+        given = [int(np.searchsorted(self.settable, d)) for d in start if d not in self.fixed]
+        _, chosen = max((improved(given), improved(one_by_one)), key=lambda pair: pair[0])
+        return tuple(sorted({*self.fixed, *(float(self.settable[at]) for at in chosen)}))
+
     def _where_worst(self, focuses: list[float]) -> float:
         free = [d for d in self.settable.tolist() if d not in focuses]
         if not focuses:
-            near, far = self.nearest, self.farthest
-            return float(min(free, key=lambda d: worst_blur(self.setup, (d,), near, far)))
-        between = [handover(self.setup, one, other) for one, other in pairwise(focuses)]
-        inside = [d for d in between if self.nearest < d < self.farthest]
+            middle = 2.0 / (1.0 / self.nearest + 1.0 / self.farthest)
+            return float(min(free, key=lambda d: abs(1 / d - 1 / middle)))
+        met = [handover(self.setup, one, other) for one, other in pairwise(focuses)]
+        inside = [d for d in met if self.nearest < d < self.farthest]
         depths = np.array([self.nearest, *inside, self.farthest])
         blurs = np.min(
             [np.asarray(counted_blur(self.setup, depths, focus)) for focus in focuses], axis=0
@@ -256,6 +346,34 @@ def _sorted(settable: npt.ArrayLike) -> Array:
         return settable
     found: Array = np.unique(np.asarray(settable, dtype=np.float64))
     require_count("settable", found.size, "distances to choose from")
+    return found
+
+
+_ROUNDS = 3
+"""How often each position is tried anew when none closes the band."""
+
+
+def _end(nearest: float) -> float:
+    """Where an endless band ends for counting what is held of it."""
+    return max(END_OF_STREET, 2.0 * nearest)
+
+
+def _span(zone: Zone, low: float, high: float) -> tuple[float, float]:
+    """What a zone holds, in ln distance, cut to a band; no width where it holds nothing."""
+    if math.isnan(zone.near) or math.isinf(zone.near):
+        return high, high
+    near = min(max(math.log(zone.near), low), high)
+    return near, min(max(math.log(zone.far), low), high) if zone.far < math.inf else high
+
+
+def _joined(spans: Iterable[tuple[float, float]]) -> list[tuple[float, float]]:
+    """Stretches that overlap, as one."""
+    found: list[tuple[float, float]] = []
+    for start, end in sorted(spans):
+        if found and start <= found[-1][1]:
+            found[-1] = (found[-1][0], max(found[-1][1], end))
+        elif end > start:
+            found.append((start, end))
     return found
 
 

@@ -28,6 +28,11 @@ APERTURE = (
     " document.querySelector(`#${id} > summary`).click();"
     "document.querySelector('#fold-aperture').scrollIntoView();"
 )
+STREET_FOLDS = (
+    "for (const id of ['fold-ring', 'fold-frame', 'fold-trade', 'fold-schools', 'fold-light'])"
+    " document.querySelector(`#${id} > summary`).click();"
+    "document.querySelector('.positions').scrollIntoView();"
+)
 METERED = "/view/plan/3/?" + (
     "lens=20–35+mm+f/4+zoom&format=full-frame&pixels_across=6000&focal_length_mm=24&f_number=11"
     "&circle_mm=0.025&place=between&camera_height=0.9+m&tilt_deg=15&units=m"
@@ -43,6 +48,10 @@ SHOTS: tuple[tuple[str, str, tuple[int, int], str, str], ...] = (
     ("view-narrow", "/view/plan/3/", chromium.NARROW, "daylight", ""),
     ("view-compared", "/view/", (1280, 1250), "daylight", COMPARED),
     ("view-panels", METERED, (1280, 1250), "daylight", APERTURE),
+    ("street", "/street/", chromium.WIDE, "daylight", ""),
+    ("street-dark", "/street/", chromium.WIDE, "dark", ""),
+    ("street-narrow", "/street/set/3/", chromium.NARROW, "daylight", ""),
+    ("street-folds", "/street/", (1280, 1250), "daylight", STREET_FOLDS),
     ("plan-sheet", "/view/plan/3/sheet/", (1280, 1250), "daylight", ""),
     ("plans", "/view/plans/", chromium.WIDE, "daylight", ""),
     ("bag", "/bag/", chromium.WIDE, "daylight", ""),

@@ -34,6 +34,10 @@ PAGES = (
     "/you/reset/sent/",
     "/you/reset/Mg/no-such-token/",
     "/bag/adapter/1/",
+    "/street/",
+    "/street/?count=2&near=5m&far=2m&locked=inf",
+    "/street/set/1/",
+    "/street/sets/",
 )
 
 

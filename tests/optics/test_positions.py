@@ -14,7 +14,6 @@ from hypothesis import strategies as st
 from optics import Setup, depth, framing, positions, zones
 from optics.errors import OutOfRange, WrongOrder
 from optics.settable import RING_METRES
-from optics.window import focus_with_far_limit
 
 LENS = Setup(28.0, 8.0, 0.025)
 GRID = tuple(
@@ -137,11 +136,22 @@ class Choosing(unittest.TestCase):
         self.assertTrue({700.0, math.inf} <= set(stops.focuses))
         self.assertEqual(len(stops.focuses), 4)
 
-    def test_too_few_cover_from_the_far_end(self) -> None:
-        chosen = positions.choose(LENS, 660.0, math.inf, 1, SETTABLE)
-        self.assertFalse(chosen.complete)
-        ideal = focus_with_far_limit(LENS, math.inf)
-        self.assertEqual(chosen.focuses, (math.ceil(ideal / 100) * 100,))
+    def test_too_few_hold_as_much_as_can_be(self) -> None:
+        """Against every choice from a short list, by the share of ln distance held."""
+        few = tuple(d for d in SETTABLE if d in (700, 800, 900, 1000, 1200, 1500, 2000, 3000, 4000))
+        for count, fixed in ((1, ()), (2, ()), (3, ()), (2, (1200.0,)), (3, (1200.0, 1500.0))):
+            chosen = positions.choose(LENS, 500.0, 9000.0, count, few, fixed)
+            self.assertFalse(chosen.complete)
+            free = [d for d in few if d not in fixed]
+            best = max(_held((*fixed, *tried)) for tried in combinations(free, count - len(fixed)))
+            self.assertAlmostEqual(_held(chosen.focuses), best, places=9)
+            self.assertTrue(set(fixed) <= set(chosen.focuses))
+
+    def test_a_lock_that_leaves_a_hair_does_not_cost_the_rest(self) -> None:
+        chosen = positions.choose(LENS, 720.0, math.inf, 3, SETTABLE, (1400.0, 4500.0))
+        self.assertLess(chosen.focuses[0], 900.0)
+        (gap,) = positions.left_open(LENS, chosen.focuses, 720.0, math.inf)
+        self.assertLess(gap.far - gap.near, 10.0)
 
     def test_more_than_the_band_needs_are_all_used(self) -> None:
         chosen = positions.choose(LENS, 2000.0, 2100.0, 4, SETTABLE)
@@ -160,6 +170,11 @@ class Choosing(unittest.TestCase):
             positions.choose(LENS, 700.0, math.inf, 0, SETTABLE)
         with self.assertRaises(OutOfRange):
             positions.choose(LENS, 700.0, math.inf, 1, SETTABLE, (700.0, 2000.0))
+
+
+def _held(focuses: tuple[float, ...]) -> float:
+    open_ = positions.left_open(LENS, focuses, 500.0, 9000.0)
+    return math.log(9000 / 500) - sum(math.log(gap.far / gap.near) for gap in open_)
 
 
 class Around(unittest.TestCase):

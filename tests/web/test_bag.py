@@ -253,7 +253,7 @@ class TakeOutTest(BagTest):
         lens = load().lenss.get(name="28 mm f/2.8 with tab")
         page = self.client.get(f"/bag/lens/{lens.pk}/")
         self.assertContains(page, "Tinder Row, under the wires")
-        self.assertContains(page, "Plans keep a copy")
+        self.assertContains(page, "Plans and sets keep a copy")
         gone = self.client.post(f"/bag/lens/{lens.pk}/take-out/", follow=True)
         self.assertContains(gone, "Took out “28 mm f/2.8 with tab”")
         copy = Lens.with_deleted.get(owner__is_sample=False, name=lens.name)

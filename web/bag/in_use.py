@@ -5,14 +5,17 @@ Asked at every answer, so it looks for no more than an answer needs.
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass
 from functools import cached_property, lru_cache
-from typing import Any
+from typing import Any, TypeVar, cast
 
 from optics.aperture import THIRDS
-from web.bag.models import Attachment, Body, Lens
+from optics.hands import Hands
+from web.bag.models import Attachment, Body, Lens, Thing
 from web.people.models import Owner
+
+Kind = TypeVar("Kind", bound=Thing)
 
 
 @dataclass(frozen=True, slots=True)
@@ -68,6 +71,14 @@ class InUse:
         """The body of that format with those pixels."""
         return self._find_body()
 
+    @cached_property
+    def hands(self) -> Hands | None:
+        """The ring of the lens in hand as hands turn it; None where nobody knows it, or where what
+        stands behind the lens makes other distances of it."""
+        lens = self.lens
+        known = lens is not None and lens.has_scale and self.attachment is None
+        return lens.hands if lens is not None and known else None
+
     @property
     def factor(self) -> float:
         """What stands behind the lens does to its focal length, and so to its f-numbers."""
@@ -107,34 +118,37 @@ def in_use(whose: Owner | Mapping[str, Any], texts: Mapping[str, str]) -> InUse:
         attachments = list(Attachment.objects.filter(**own))
         lens, attachment = named(texts["lens"], list(Lens.objects.filter(**own)), attachments)
     elif texts["lens"]:
-        lens = _lens_named(own, texts["lens"])
+        lens = next(iter(_things(Lens, own, name=texts["lens"])), None)
 
     def find_body() -> Body | None:
-        return next((b for b in Body.objects.filter(**own) if is_body(b, texts)), None)
+        return next((body for body in _things(Body, own) if is_body(body, texts)), None)
 
     return InUse(lens, attachment, find_body)
 
 
-def _lens_named(own: Mapping[str, Any], name: str) -> Lens | None:
-    """One lens of a bag. Asked at every answer, and writing such a query anew costs as much as all
+def _things(model: type[Kind], own: Mapping[str, Any], **more: str) -> Iterable[Kind]:
+    """Things of a bag. Asked at every answer, and writing such a query anew costs as much as all
     the optics: what the ORM wrote the first time is used again."""
-    values = {key: getattr(value, "pk", value) for key, value in own.items()} | {"name": name}
-    sql, places = _lens_query(tuple(values), tuple(value is True for value in values.values()))
+    values = {key: getattr(value, "pk", value) for key, value in own.items()} | more
+    flags = tuple(value is True for value in values.values())
+    sql, places = _query(model, tuple(values), flags, tuple(more))
     params = [values.get(place, place) for place in places]
-    return next(iter(Lens.objects.raw(sql, params)), None)
+    return cast("Iterable[Kind]", model._default_manager.raw(sql, params))
 
 
-@lru_cache(maxsize=8)
-def _lens_query(keys: tuple[str, ...], flags: tuple[bool, ...]) -> tuple[str, tuple[Any, ...]]:
-    """The query for a lens by some keys, and which key each of its parameters is of. A flag is
-    written into the query itself."""
+@lru_cache(maxsize=16)
+def _query(
+    model: type[Thing], keys: tuple[str, ...], flags: tuple[bool, ...], texts: tuple[str, ...]
+) -> tuple[str, tuple[Any, ...]]:
+    """The query for things by some keys, and which key each of its parameters is of. A flag is
+    written into the query itself. ``texts``: keys of text."""
     # Numbers that stand for their keys: no parameter of its own is as large.
     marks = {_FIRST_MARK + at: key for at, key in enumerate(keys)}
     given = {
-        key: True if flag else str(mark) if key == "name" else mark
+        key: True if flag else str(mark) if key in texts else mark
         for (mark, key), flag in zip(marks.items(), flags, strict=True)
     }
-    sql, params = Lens.objects.filter(**given).query.sql_with_params()
+    sql, params = model.objects.filter(**given).query.sql_with_params()
     return sql, tuple(marks.get(_whole(value), value) for value in params)
 
 

@@ -7,7 +7,7 @@ import uuid
 from dataclasses import dataclass
 from typing import Any
 
-from django.db import IntegrityError, models, transaction
+from django.db import IntegrityError, transaction
 from django.utils import timezone
 
 from drawing import frames, ring
@@ -15,11 +15,11 @@ from optics import Setup, depth
 from optics.aperture import Series
 from optics.settable import Span, inside
 from optics.standards import engraved_mark, widest_print
+from web.bag.kept import Kept
 from web.bag.layout import ThingForm
 from web.bag.models import Attachment, Body, InHand, Lens, Standard, Thing
 from web.people.models import Owner
 from web.people.owners import copies, moves
-from web.view.models import Plan
 
 KNOWN_F_NUMBER = 8.0
 KNOWN_FOCUS_MM = 3000.0
@@ -161,9 +161,13 @@ def put_back(thing: Thing) -> bool:
     return True
 
 
-def plans_with(lens: Lens) -> models.QuerySet[Plan]:
-    """The plans that were made with a lens: they keep a copy of what they need."""
-    return Plan.objects.filter(owner=lens.owner, lens=lens.name)
+def kept_with(lens: Lens) -> list[Kept]:
+    """What planners keep that was made with a lens: it has a copy of what it needs."""
+    found: list[Kept] = []
+    for kind in Kept.__subclasses__():
+        own = kind._default_manager.filter(owner=lens.owner, lens=lens.name, deleted_at=None)
+        found.extend(own)
+    return found
 
 
 @dataclass(frozen=True, slots=True)

@@ -99,7 +99,7 @@ def edit(request: OwnedRequest, slug: str, key: int | None = None) -> HttpRespon
         "kind": kind, "thing": thing, "form": form, "sections": form.shown(), "screen": "bag",
         "once": once or str(uuid.uuid4()), "unusual_pitch": getattr(form, "unusual_pitch", None),
         "system": request.owner.units,
-        "used_in": usecases.plans_with(thing) if isinstance(thing, Lens) else (),
+        "used_in": usecases.kept_with(thing) if isinstance(thing, Lens) else (),
         **_facts(request, thing),
         "sheet": sheet(thing) if isinstance(thing, Body) else None,
     }  # fmt: skip

@@ -13,7 +13,6 @@ from django.core.exceptions import ValidationError
 from django.http import QueryDict
 
 from optics import Setup, amounts, units
-from optics.depth import limits
 from optics.errors import NotUnderstood
 from optics.exposure import LIGHTS
 from optics.lens import nearest_focus
@@ -22,6 +21,7 @@ from web.bag.gear import ANYBODY, TEXT_LIMIT, Asker
 from web.street.reading import Reading
 from web.street.sample import GEAR
 from web.street.streets import MOST_POSITIONS, Street, touched_on
+from web.street.usecases import nearest_held
 from web.ui.fields import NumberField, WholeNumberField, read_length
 
 _COUNT = WholeNumberField(
@@ -164,9 +164,9 @@ def _far(typed: _Typed, text: str, setup: Setup, closest: float, near: float | N
     far = typed.length(text)
     if near is not None and far <= near:
         raise ValidationError("The far end lies before the near end: exchange them.")
-    held = limits(setup, closest)
-    if not held.empty and far <= float(held.near) * (1 + 1e-6):
-        nearest = units.write(float(held.near), typed.system, 2)
+    held = nearest_held(setup, closest)
+    if far <= held * (1 + 1e-6):
+        nearest = units.write(held, typed.system, 2)
         raise ValidationError(f"This lens holds nothing nearer than {nearest}: end farther off.")
     return far
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from django.db import models
 from django.db.models import Q
+from django.urls import reverse
 
 from web.bag.kept import Kept
 from web.ui.choices import Units
@@ -38,3 +39,7 @@ class PositionSet(Kept):
                 condition=Q(units__in=Units.values), name="set_units_are_known_ones"
             ),
         ]
+
+    def get_absolute_url(self) -> str:
+        """Where it is opened."""
+        return reverse("street:set", args=[self.pk])

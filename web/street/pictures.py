@@ -115,14 +115,14 @@ def pavement_plan(answer: Answer, screen: str = "wide") -> pavement.Pavement | N
 def tiled_ring(answer: Answer) -> ring_tiles.TiledRing | None:
     """The ring with the positions on it; None for a lens whose ring nobody knows."""
     street, lens = answer.street, answer.street.in_use.lens
-    if lens is None or not lens.has_scale or street.in_use.attachment is not None:
+    if lens is None or street.in_use.hands is None:
         return None
     engraved: list[float] = []
     if street.system == units.METRES:
         engraved = [math.inf if mm is None else float(mm) for mm, _ in lens.marks]
     return ring_tiles.draw(
         ring_tiles.WHOLE,
-        lens.ring,
+        street.in_use.hands.ring,
         max(street.closest, lens.closest_or_assumed.value),
         [
             ring_tiles.Stretch(o.name, o.focus, o.tile.start, o.tile.end, o.home)

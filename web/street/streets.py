@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Iterable
 from dataclasses import dataclass
 from functools import lru_cache
 
@@ -90,11 +91,11 @@ class Street:
         marks: tuple[float, ...] = settable.RINGS[self.system]
         if lens is not None and lens.has_scale and len(lens.marks) >= 2:
             marks = tuple(math.inf if mm is None else float(mm) for mm, _ in lens.marks)
-        return _reached((*marks, math.inf), self.closest, self.touched)
+        return _reached(marks, self.closest, self.touched)
 
     def on_grid(self, figures: int) -> Array:
         """Distances that can be set between what is engraved, to so many figures."""
-        return _reached(grid(self.system, figures), self.closest, self.touched)
+        return _grid_reached(self.system, figures, self.closest, self.touched)
 
     def settable(self, distance: float) -> float:
         """The nearest distance on the coarse grid that the lens reaches, mm."""
@@ -102,27 +103,33 @@ class Street:
         return rounded if rounded >= self.closest else self.closest
 
 
-@lru_cache(maxsize=64)
 def _reached(
-    distances: tuple[float, ...], closest: float, touched: tuple[tuple[str, float], ...]
+    distances: Iterable[float], closest: float, touched: tuple[tuple[str, float], ...]
 ) -> Array:
-    """Those a lens reaches, with those a thumb finds, in order."""
-    wanted = {*distances, *(distance for _, distance in touched)}
+    """Those a lens reaches, with those a thumb finds and infinity, in order."""
+    wanted = {*distances, math.inf, *(distance for _, distance in touched)}
     return np.array(sorted(d for d in wanted if d >= closest * (1 - 1e-9)))
+
+
+@lru_cache(maxsize=64)
+def _grid_reached(
+    system: str, figures: int, closest: float, touched: tuple[tuple[str, float], ...]
+) -> Array:
+    return _reached(grid(system, figures), closest, touched)
 
 
 def touched_on(in_use: InUse) -> tuple[tuple[str, float], ...]:
     """The settings of the lens in hand that a thumb finds without looking, by their names: stops,
     and a tab straight down. mm."""
-    lens = in_use.lens
-    if lens is None or in_use.attachment is not None or lens.closest_mm is None:
+    lens, hands = in_use.lens, in_use.hands
+    if lens is None or hands is None or lens.closest_mm is None:
         return ()
     found = []
     stops = lens.ring_kind == RingKind.STOPS
     if stops:
         found.append(("near stop", float(lens.closest_mm)))
     if lens.tab_at_infinity_hours is not None:
-        down = lens.hands.distance_where(math.pi)
+        down = hands.distance_where(math.pi)
         if down is not None and down >= lens.closest_mm * (1 - 1e-9):
             found.append(("tab straight down", down))
     if stops:

@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass, replace
 
-from optics import framing, keepers, motion, positions, settable, zones
+from optics import Setup, framing, keepers, motion, positions, settable, zones
 from optics.depth import image_scale, limits
 from optics.settable import COARSE, FINE
 from web.bag.by_touch import fingers
@@ -197,22 +197,28 @@ def answer(street: Street) -> Answer:
 def band_of(street: Street) -> Band:
     """The band as typed; what was not typed follows from three positions around the one liked."""
     near, far = street.near, street.far
-    reached = limits(street.setup, street.closest)
-    nearest = street.closest if reached.empty else float(reached.near)
+    nearest = nearest_held(street.setup, street.closest)
+    found = near is None and far is None
     if near is None or far is None:
         seed = street.home or street.settable(street.like)
-        found = positions.around(street.setup, seed, street.on_grid(COARSE))
-        ends = limits(street.setup, (found[0], found[-1]))
-        span_near, span_far = float(ends.near[0]), float(ends.far[1])  # type: ignore[index]
-        if math.isnan(span_near) or math.isnan(span_far):
-            span_near, span_far = seed / 2, math.inf
-        span = settable.inside(span_near, span_far, street.system)
+        around = positions.around(street.setup, seed, street.on_grid(COARSE))
+        ends = limits(street.setup, (around[0], around[-1]))
+        span = (float(ends.near[0]), float(ends.far[1]))  # type: ignore[index]
+        if math.isnan(span[0]) or math.isnan(span[1]) or math.isinf(span[0]):
+            span = (max(street.like / 2, nearest), math.inf)  # nothing holds, and a band is drawn
+        written = settable.inside(*span, street.system)
         if near is None:
-            near = span.near if far is None or span.near < far else max(nearest, far / 2)
+            near = written.near if far is None or written.near < far else max(nearest, far / 2)
         if far is None:
-            far = span.far if span.far > near else math.inf
-        return Band(near, far, street.near is None and street.far is None, max(near, nearest))
-    return Band(near, far, False, max(near, nearest))
+            far = written.far if written.far > max(near, nearest) else math.inf
+    from_ = max(near, nearest)
+    return Band(near, far if far > from_ else math.inf, found, from_)
+
+
+def nearest_held(setup: Setup, closest: float) -> float:
+    """The nearest that a lens holds when it focuses down to ``closest``, mm."""
+    reached = limits(setup, closest)
+    return closest if reached.empty else float(reached.near)
 
 
 @dataclass(frozen=True, slots=True)
@@ -230,25 +236,23 @@ def choose(street: Street, band: Band, count: int) -> Chosen:
     """``count`` positions: engraved ones if they will do, else on the coarse grid, else a finer."""
     fixed = _fixed(street, band, count)
     closed: list[Chosen] = []
-    found = None
-    for at in range(3):
-        wanted = street.engraved if at == 0 else street.on_grid((COARSE, FINE)[at - 1])
-        tried = positions.choose(street.setup, band.from_, band.far, count, wanted, fixed)
-        if at == 1:
-            found = tried
-        if not tried.complete:
+    grids = (street.engraved, street.on_grid(COARSE), street.on_grid(FINE))
+    setup, near, far = street.setup, band.from_, band.far
+    for at, wanted in enumerate(grids):
+        if not positions.closes(setup, near, far, count, wanted, fixed):
             continue
+        tried = positions.choose(setup, near, far, count, wanted, fixed)
         used = _used(street, band, tried.focuses, fixed)
         closed.append(Chosen(used, True, at == 0, True, fixed))
         if len(used) == len(tried.focuses):
             return closed[-1]
     if closed:
         return max(closed, key=lambda one: len(one.focuses))
-    assert found is not None
-    ideal = zones.tile(street.setup, band.from_, band.far, count, fixed)
+    ideal = zones.tile(setup, near, far, count, fixed)
     focuses = tuple(zone.focus for zone in ideal.zones)
     if ideal.complete and focuses[0] >= street.closest * (1 - _SAME):
         return Chosen(focuses, True, False, False, fixed)
+    found = positions.choose(setup, near, far, count, street.on_grid(COARSE), fixed)
     return Chosen(found.focuses, False, False, True, fixed)
 
 
@@ -320,9 +324,8 @@ def _needed(street: Street, band: Band, fixed: tuple[float, ...]) -> int | None:
 
 def closes_with(street: Street, band: Band, count: int, fixed: tuple[float, ...]) -> bool:
     """Whether so many positions, set as finely as hands can, leave no gap."""
-    near, far, setup = band.from_, band.far, street.setup
-    reached = positions.reach(setup, far, count, street.on_grid(FINE), fixed)
-    return reached <= near * (1 + _SAME)
+    grid = street.on_grid(FINE)
+    return positions.closes(street.setup, band.from_, band.far, count, grid, fixed)
 
 
 def widest_complete(
@@ -364,15 +367,15 @@ def _numbered(name: str, number: int, of: int) -> str:
 
 def touch_of(street: Street, focus: float) -> str:
     """Where a thumb finds a position, in words."""
-    lens = street.in_use.lens
-    if lens is None or not lens.has_scale or street.in_use.attachment is not None:
+    lens, hands = street.in_use.lens, street.in_use.hands
+    if lens is None or hands is None:
         return ""
     for name, at in street.touched:
         if at == focus or (math.isfinite(focus) and abs(at - focus) <= _FELT * focus):
             return name
     if lens.tab_at_infinity_hours is not None:
-        return f"tab at {_clock(float(lens.hands.clock(focus)))}"
-    return fingers(abs(float(lens.ring.turn(math.inf, focus))))
+        return f"tab at {_clock(float(hands.clock(focus)))}"
+    return fingers(abs(float(hands.ring.turn(math.inf, focus))))
 
 
 def _clock(hours: float) -> str:
@@ -382,10 +385,10 @@ def _clock(hours: float) -> str:
 
 
 def _tab(street: Street, focus: float) -> float | None:
-    lens = street.in_use.lens
-    if lens is None or lens.tab_at_infinity_hours is None or street.in_use.attachment is not None:
+    lens, hands = street.in_use.lens, street.in_use.hands
+    if lens is None or hands is None or lens.tab_at_infinity_hours is None:
         return None
-    return float(lens.hands.tab(focus))
+    return float(hands.tab(focus))
 
 
 def _frames(street: Street, tile: positions.Tile) -> tuple[str, str] | None:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from django.db import models
 from django.db.models import Q
+from django.urls import reverse
 
 from web.bag.kept import Kept
 from web.ui.choices import Units
@@ -115,6 +116,10 @@ class Plan(Kept):
                 condition=Q(choose__in=Choose.values), name="plan_choice_is_a_known_one"
             ),
         ]
+
+    def get_absolute_url(self) -> str:
+        """Where it is opened."""
+        return reverse("view:plan", args=[self.pk])
 
 
 class PlanMark(models.Model):

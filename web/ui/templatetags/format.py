@@ -313,6 +313,8 @@ def is_endless(length: float) -> bool:
 def gap_between(gap: Any, system: str) -> str:
     """A gap by its ends: 0.72–1.1 m. ``gap``: with near and far, or a pair; mm."""
     near, far = gap if isinstance(gap, tuple) else (gap.near, gap.far)
+    if units.write(near, system, FINE) == units.write(far, system, FINE):
+        return f"{units.write(near, system, FINE)}, {small_length(far - near)} wide"
     return tile(settable.Span(near, far, COARSE), system)
 
 
