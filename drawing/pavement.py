@@ -18,6 +18,8 @@ _LEFT, _RIGHT, _FOOT = 34.0, 8.0, 26.0
 _LABEL_GAP = 46.0
 _MOST_STEPS = 7
 _TOP_LABEL = 22.0
+_CROWDED = 30.0
+"""Nearer than this to where one presses, a time is written under its dot, px."""
 _SECONDS = (0.1, 0.2, 0.5, 1.0, 2.0, 5.0, 10.0, 30.0, 60.0, 300.0, 1800.0, 7200.0, 86400.0)
 _BESIDE = 400.0
 """mm: how far beside the lens a passer-by passes it."""
@@ -114,14 +116,15 @@ def draw(
     far = shown_to(strips, max(finite, default=0.0))
     plan = _Plan(width, height, view, far)
     edges = [d for strip in strips for d in (strip.near, strip.far) if d < far]
-    places = sorted(set(edges))
+    # A gap so narrow that both its edges are written alike is labelled once.
+    places = list({label[d]: d for d in sorted(set(edges), reverse=True)}.values())[::-1]
     xs = spread([plan.x(d) for d in places], _LABEL_GAP, _LEFT, width - _RIGHT - 20)
     return Pavement(
         width=width,
         height=height,
         camera=f"M{plan.x(0.0) - 16:.1f} {plan.middle - 8:.1f}h12v16h-12z",
         zones=tuple(Zone(plan.zone(s.near, min(s.far, far)), s.home) for s in strips),
-        edges="".join(plan.edge(d) for d in places),
+        edges="".join(plan.edge(d) for d in sorted(set(edges))),
         way=plan.way(walker.angle),
         steps=tuple(plan.steps(walker)),
         presses=tuple(
@@ -216,7 +219,8 @@ class _Plan:
             if depth < end:
                 break
             y = self.y(self.beside(depth, walker.angle))
-            says_y = y - 8.0 if y > _TOP_LABEL else y + 17.0
+            crowded = any(abs(self.x(at) - self.x(depth)) < _CROWDED for _, at in walker.presses)
+            says_y = y + 17.0 if crowded or y < _TOP_LABEL else y - 8.0
             found.append(Step(tenth(self.x(depth)), tenth(y), _seconds(step * k), tenth(says_y)))
         return found
 

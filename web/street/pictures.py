@@ -5,12 +5,13 @@ from __future__ import annotations
 import math
 from collections.abc import Iterable, Sequence
 from dataclasses import replace
+from itertools import pairwise
 
 import numpy as np
 
 from drawing import pavement, ring_tiles, sightline, tiles
 from drawing.scale import DistanceScale
-from optics import depth, settable, units
+from optics import depth, positions, settable, units
 from optics.lens import magnification
 from web.street.schools import School
 from web.street.usecases import Answer, Position
@@ -75,8 +76,7 @@ def _arms(answer: Answer, scale: DistanceScale) -> sightline.Arms:
         shown = depth.limits(geometric, focus)
         near, far = float(shown.near), float(shown.far)
         depths.update(sightline.sample_depths(scale, near, far, focus, pieces))
-    for tile in (one.tile for one in answer.positions if one.tile.used):
-        depths.update((tile.start, tile.end))
+    depths.update(positions.handover(setup, one, other) for one, other in pairwise(focuses))
     # Nearer than twice the focal length lies the lens itself.
     least = 2.05 * float(setup.focal_length)
     seen = np.array(sorted(max(d, least) for d in depths if d <= scale.far))

@@ -69,8 +69,16 @@ class Position:
     @property
     def used(self) -> settable.Span | None:
         """The stretch it is used for, to be written."""
-        tile = self.tile
-        return settable.Span(tile.start, tile.end, COARSE) if tile.used else None
+        tile, held = self.tile, self.held
+        if not tile.used or held is None:
+            return None
+        # Where it ends by itself, and not where another takes over, it is rounded inwards.
+        alone = tile.start <= tile.near * (1 + _SAME), tile.end >= tile.far * (1 - _SAME)
+        return settable.Span(
+            held.near if alone[0] else tile.start,
+            held.far if alone[1] else tile.end,
+            held.figures if any(alone) and math.isfinite(tile.end) else COARSE,
+        )
 
     @property
     def last_press(self) -> float:

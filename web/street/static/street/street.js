@@ -42,6 +42,10 @@ document.addEventListener("alpine:init", () => {
       if (next !== undefined) this.set({ f_number: String(next) });
     },
 
+    takeAperture(event) {
+      this.set({ f_number: event.currentTarget.dataset.number });
+    },
+
     // Positions ---------------------------------------------------------------------------
 
     stepCount(event) {
