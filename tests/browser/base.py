@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from typing import Any, ClassVar
+from urllib.parse import parse_qs, urlsplit
 
 from django.contrib.staticfiles.testing import StaticLiveServerTestCase
 from selenium import webdriver
@@ -12,7 +13,9 @@ from selenium.common.exceptions import (
     TimeoutException,
     WebDriverException,
 )
+from selenium.webdriver.common.action_chains import ActionChains
 from selenium.webdriver.common.by import By
+from selenium.webdriver.common.keys import Keys
 from selenium.webdriver.remote.webelement import WebElement
 from selenium.webdriver.support.ui import WebDriverWait
 
@@ -117,3 +120,25 @@ class BrowserTest(StaticLiveServerTestCase):
         except WebDriverException:
             return False
         return bool(there)
+
+    # By keyboard --------------------------------------------------------------------------
+
+    def query(self) -> dict[str, list[str]]:
+        """What the address says."""
+        return parse_qs(urlsplit(self.driver.current_url).query, keep_blank_values=True)
+
+    def press(self, *keys: str) -> None:
+        ActionChains(self.driver).send_keys(*keys).perform()
+
+    def tab_to(self, selector: str, back: bool = False) -> None:
+        """Tab until that has the focus: what the keyboard cannot reach is not there."""
+        for _ in range(160):
+            if self.read(f"return document.activeElement?.matches({selector!r})"):
+                return
+            if back:
+                ActionChains(self.driver).key_down(Keys.SHIFT).send_keys(Keys.TAB).key_up(
+                    Keys.SHIFT
+                ).perform()
+            else:
+                self.press(Keys.TAB)
+        self.fail(f"the keyboard does not reach {selector}")

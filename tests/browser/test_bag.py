@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from selenium.webdriver.common.action_chains import ActionChains
 from selenium.webdriver.common.keys import Keys
 from selenium.webdriver.support.ui import Select
 
@@ -12,33 +11,22 @@ from tests.browser.base import BrowserTest
 class BagTest(BrowserTest):
     expected_in_console = ("422 (Unprocessable",)
 
-    def keys(self, *keys: str) -> None:
-        ActionChains(self.driver).send_keys(*keys).perform()
-
-    def tab_to(self, selector: str) -> None:
-        """Press Tab until something has the focus; fail if it never gets it."""
-        for _ in range(80):
-            if self.read(f"return document.activeElement.matches({selector!r})"):
-                return
-            self.keys(Keys.TAB)
-        self.fail(f"Tab never reaches {selector}")
-
     def test_a_lens_is_added_corrected_and_found_with_the_keyboard_alone(self) -> None:
         self.open("/bag/")
         self.tab_to("a[href='/bag/lens/new/']")
-        self.keys(Keys.ENTER)
+        self.press(Keys.ENTER)
         self.wait_until("return document.getElementById('shortest_mm') !== null")
         self.tab_to("#name")
-        self.keys("35 mm f/2", Keys.TAB, "35", Keys.TAB, "2")
+        self.press("35 mm f/2", Keys.TAB, "35", Keys.TAB, "2")
         self.tab_to("summary")
         self.tab_to("details:nth-of-type(2) summary")
-        self.keys(Keys.ENTER)
+        self.press(Keys.ENTER)
         self.tab_to("#closest_mm")
-        self.keys("10 cm", Keys.ENTER)
+        self.press("10 cm", Keys.ENTER)
         self.wait_for_text("#message-closest_mm", "No lens of 35 mm focuses nearer than 0.14 m")
         self.assertEqual(self.find("#name").get_attribute("value"), "35 mm f/2")
         self.tab_to("#closest_mm")
-        self.keys(Keys.END, *[Keys.BACKSPACE] * 5, "30 cm", Keys.ENTER)
+        self.press(Keys.END, *[Keys.BACKSPACE] * 5, "30 cm", Keys.ENTER)
         self.wait_for_text(".bag-lenses", "35 mm f/2")
         self.assertIn("closest 0.3 m", self.text(".bag-lenses li:last-child"))
 
@@ -46,13 +34,13 @@ class BagTest(BrowserTest):
         """Open a form from the bag's page and fill its first lines, all by keys."""
         self.open("/bag/")
         self.tab_to(f"a[href='/bag/{slug}/new/']")
-        self.keys(Keys.ENTER)
+        self.press(Keys.ENTER)
         self.wait_until("return document.querySelector('.thing-form') !== null")
         self.tab_to("#name")
         for text in typed:
-            self.keys(text, Keys.TAB)
+            self.press(text, Keys.TAB)
         self.tab_to(".thing-form .deed")
-        self.keys(Keys.ENTER)
+        self.press(Keys.ENTER)
         self.wait_until("return document.querySelector('.bag') !== null")
 
     def test_the_rest_of_the_bag_too(self) -> None:
@@ -64,11 +52,11 @@ class BagTest(BrowserTest):
         self.assertIn("× 1.5", self.text(".bag-adapters"))
         self.open("/bag/standard/new/")
         self.tab_to("#name")
-        self.keys("Small screen", Keys.TAB, "a screen")
+        self.press("Small screen", Keys.TAB, "a screen")
         self.tab_to("details:nth-of-type(2) summary")
-        self.keys(Keys.ENTER)
+        self.press(Keys.ENTER)
         self.tab_to("#screen_pixels")
-        self.keys("2000", Keys.ENTER)
+        self.press("2000", Keys.ENTER)
         self.wait_for_text(".bag-standards", "Small screen")
         self.assertIn("0.018 mm", self.text(".bag-standards"))
 

@@ -5,7 +5,6 @@ from __future__ import annotations
 
 import base64
 import io
-from urllib.parse import parse_qs, urlsplit
 
 import pypdf
 from selenium.webdriver.common.action_chains import ActionChains
@@ -24,25 +23,6 @@ FIELDS = (
 
 
 class PlannerTest(BrowserTest):
-    def query(self) -> dict[str, list[str]]:
-        return parse_qs(urlsplit(self.driver.current_url).query, keep_blank_values=True)
-
-    def press(self, *keys: str) -> None:
-        ActionChains(self.driver).send_keys(*keys).perform()
-
-    def tab_to(self, selector: str, back: bool = False) -> None:
-        """Tab until that has the focus: what the keyboard cannot reach is not there."""
-        for _ in range(160):
-            if self.read(f"return document.activeElement?.matches('{selector}')"):
-                return
-            if back:
-                ActionChains(self.driver).key_down(Keys.SHIFT).send_keys(Keys.TAB).key_up(
-                    Keys.SHIFT
-                ).perform()
-            else:
-                self.press(Keys.TAB)
-        self.fail(f"the keyboard does not reach {selector}")
-
     def test_a_scene_by_keyboard_alone(self) -> None:
         self.open("/view/")
         self.press("n")

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from urllib.parse import parse_qs, urlsplit
-
 from selenium.webdriver.common.action_chains import ActionChains
 from selenium.webdriver.common.keys import Keys
 
@@ -18,20 +16,6 @@ TILES = "return [...document.querySelectorAll('.sightline.wide .tile-name')].map
 
 
 class StreetTest(BrowserTest):
-    def query(self) -> dict[str, list[str]]:
-        return parse_qs(urlsplit(self.driver.current_url).query, keep_blank_values=True)
-
-    def press(self, *keys: str) -> None:
-        ActionChains(self.driver).send_keys(*keys).perform()
-
-    def tab_to(self, selector: str) -> None:
-        """Tab until that has the focus: what the keyboard cannot reach is not there."""
-        for _ in range(120):
-            if self.read(f"return document.activeElement?.matches('{selector}')"):
-                return
-            self.press(Keys.TAB)
-        self.fail(f"the keyboard does not reach {selector}")
-
     def wait_for_figures(self, *wanted: str) -> None:
         self.wait_for(lambda: self.read(FIGURES) == list(wanted), f"{wanted}")
 
@@ -101,6 +85,12 @@ class StreetTest(BrowserTest):
         self.click("#drawer > summary")
         self.click(".thumb-places [data-focus='0.7 m']")
         self.wait_for_text(".positions-table", "near stop")
+        self.find("#locked").clear()
+        self.find("#locked").send_keys("700 mm and 4,5 m")
+        self.wait_for(lambda: self.query().get("locked") == ["700 mm and 4,5 m"])
+        self.wait_for_text(".positions-table", "near stop")
+        self.click("[data-focus='0.7 m'][aria-label^='Unlock']")
+        self.wait_for(lambda: self.query().get("locked") == ["4.5 m"], "however it was typed")
         self.click(".back")
         self.wait_for_figures("Close 0.85m", "Home 1.4m", "Far 4.1m", "Aperture f/8")
 

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from urllib.parse import parse_qs, urlsplit
-
 from selenium.webdriver.common.action_chains import ActionChains
 from selenium.webdriver.common.keys import Keys
 from selenium.webdriver.support.ui import Select
@@ -15,9 +13,6 @@ VERDICTS = "return [...document.querySelectorAll('.markrow .verdict b')].map(e =
 
 
 class ViewTest(BrowserTest):
-    def query(self) -> dict[str, list[str]]:
-        return parse_qs(urlsplit(self.driver.current_url).query)
-
     def type_in(self, selector: str, text: str) -> None:
         field = self.find(selector)
         field.send_keys(Keys.CONTROL, "a")

@@ -90,7 +90,7 @@ class PlansTest(TestCase):
 
     def test_what_cannot_be_saved_says_so_and_keeps_it_all(self) -> None:
         for name, state, message in (
-            ("", sample_query(), "Give the plan a name"),
+            ("", sample_query(), "Give it a name"),
             ("x" * 90, sample_query(), "Keep the name to 80 letters"),
             ("Pit", changed(f_number="0"), "Not saved yet"),
         ):

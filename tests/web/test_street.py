@@ -460,7 +460,7 @@ class SetsTest(TestCase):
         self.assertContains(page, "something below needs mending", status_code=422)
         self.assertContains(page, 'value="inf"', status_code=422)
         page = self.client.post("/street/save/", {"name": "", "state": link().urlencode()})
-        self.assertContains(page, "Give the set a name", status_code=422)
+        self.assertContains(page, "Give it a name", status_code=422)
 
     def test_a_set_outlives_its_lens(self) -> None:
         kept = self.save()

@@ -167,6 +167,36 @@ class Message:
     wrong: bool
 
 
+class Said:
+    """What is said beside the fields of a reading, for readings of every planner.
+
+    A reading has ``errors`` and ``assumed`` by field name, the lens in hand, and a setup.
+    """
+
+    __slots__ = ()
+    errors: dict[str, str]
+    assumed: frozenset[str]
+    in_use: InUse
+
+    @property
+    def setup(self) -> Setup:
+        """The lens at its aperture, and the standard."""
+        raise NotImplementedError
+
+    @property
+    def messages(self) -> list[Message]:
+        """What there is to say, beside which field."""
+        cautious = cautions(self.in_use, self.setup, self.errors)
+        found = [Message(name, text, wrong=True) for name, text in self.errors.items()]
+        return found + [Message(name, text, wrong=False) for name, text in cautious.items()]
+
+    @property
+    def notes(self) -> dict[str, str]:
+        """What is assumed, by field name."""
+        assumed = dict.fromkeys(self.assumed, "Not in the link: assumed.")
+        return assumed | cautions(self.in_use, self.setup, self.errors)
+
+
 @dataclass(frozen=True, slots=True)
 class Asker:
     """Who typed it: their own measures, and what they have in hand for a planner's texts.

@@ -5,6 +5,7 @@ from __future__ import annotations
 from datetime import timedelta
 from typing import Any
 
+from django import forms
 from django.db import models
 from django.utils import timezone
 
@@ -22,6 +23,18 @@ _COPY = ", copy"
 
 class ChangedMeanwhile(Exception):
     """The thing is not what it was when the one who saves it opened it."""
+
+
+class NameForm(forms.Form):
+    """The name that something is saved under."""
+
+    name = forms.CharField(
+        max_length=NAME_LIMIT,
+        error_messages={
+            "required": "Give it a name to find it by.",
+            "max_length": f"Keep the name to {NAME_LIMIT} letters.",
+        },
+    )
 
 
 class Kept(Owned):

@@ -2,25 +2,14 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
-from dataclasses import dataclass
 from typing import Any
 
 from web.bag.gear import Asker
 from web.street import exposing, judging, pictures, schools
 from web.street.usecases import Answer
+from web.ui.folds import Fold, nothing
 
 type_context = dict[str, Any]
-
-
-@dataclass(frozen=True, slots=True)
-class Fold:
-    """A part that is shown on demand. ``more``: what its template needs beside the answer."""
-
-    id: str
-    title: str
-    template: str
-    more: Callable[[Answer, Asker], type_context]
 
 
 def _ring(answer: Answer, who: Asker) -> type_context:
@@ -48,10 +37,6 @@ def _autofocus(answer: Answer, who: Asker) -> type_context:
     return {"limiter": judging.limiter(answer)}
 
 
-def _nothing(answer: Answer, who: Asker) -> type_context:
-    return {}
-
-
 ALL = (
     Fold("fold-ring", "On the ring, by touch", "street/ring.html", _ring),
     Fold("fold-frame", "Judge distance by the frame", "street/judging.html", _judging),
@@ -59,16 +44,7 @@ ALL = (
     Fold("fold-schools", "Schools beside each other", "street/schools.html", _schools),
     Fold("fold-light", "Expose for it", "street/light.html", _light),
     Fold("fold-autofocus", "With autofocus", "street/autofocus.html", _autofocus),
-    Fold("fold-why", "Why, with the working", "street/why.html", _nothing),
-    Fold("fold-care", "Care", "street/care.html", _nothing),
+    Fold("fold-why", "Why, with the working", "street/why.html", nothing),
+    Fold("fold-care", "Care", "street/care.html", nothing),
 )
 """Below the answer, drawn again with it."""
-
-
-def context(answer: Answer, who: Asker, unfolded: list[str]) -> type_context:
-    """What the unfolded parts need."""
-    found: type_context = {}
-    for fold in ALL:
-        if fold.id in unfolded:
-            found |= fold.more(answer, who)
-    return found

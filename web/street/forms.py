@@ -8,7 +8,6 @@ from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
 from typing import Any
 
-from django import forms
 from django.core.exceptions import ValidationError
 from django.http import QueryDict
 
@@ -222,15 +221,3 @@ def _slowest(text: str) -> float:
 LIGHT_CHOICES = [("", "open shade, or heavy cloud")] + [
     (f"{light.ev100:g}", light.name) for light in LIGHTS if light.ev100 != 12 and light.ev100 >= 0
 ]
-
-
-class SetForm(forms.Form):
-    """The name a set of positions is saved under."""
-
-    name = forms.CharField(
-        max_length=80,
-        error_messages={
-            "required": "Give the set a name to find it by.",
-            "max_length": "Keep the name to 80 letters.",
-        },
-    )

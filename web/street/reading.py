@@ -5,8 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from urllib.parse import urlencode
 
-from optics import settable, units
-from web.bag.gear import Message, cautions, told_texts, with_unit
+from optics import Setup, settable, units
+from web.bag.gear import Said, told_texts, with_unit
 from web.bag.in_use import InUse
 from web.street.sample import GEAR
 from web.street.streets import Street
@@ -17,7 +17,7 @@ _ONE_LENGTH = ("like", "near", "far", "home")
 
 
 @dataclass(frozen=True, slots=True)
-class Reading:
+class Reading(Said):
     """``texts``, ``errors``, ``assumed`` are by field name; ``assumed`` names fields the link did
     not have."""
 
@@ -56,26 +56,22 @@ class Reading:
         return said
 
     @property
+    def fixed(self) -> dict[str, str]:
+        """What stays where it is, each written in one way, however it was typed."""
+        street = self.street
+        home = "" if street.home is None else said(street.home, street.system)
+        return {"home": home, "locked": listed(street.locked, street.system)}
+
+    @property
     def gear_query(self) -> str:
         """The link to the same gear with nothing else said."""
         plain = {**self.texts, "home": "", "locked": "", "near": "", "far": ""}
         return replace(self, texts=plain).query()
 
     @property
-    def messages(self) -> list[Message]:
-        """What there is to say, beside which field."""
-        said = [Message(name, text, wrong=True) for name, text in self.errors.items()]
-        said += [Message(name, text, wrong=False) for name, text in self._cautions.items()]
-        return said
-
-    @property
-    def notes(self) -> dict[str, str]:
-        """What is assumed, by field name."""
-        return dict.fromkeys(self.assumed, "Not in the link: assumed.") | self._cautions
-
-    @property
-    def _cautions(self) -> dict[str, str]:
-        return cautions(self.in_use, self.street.setup, self.errors)
+    def setup(self) -> Setup:
+        """The lens at its aperture, and the standard."""
+        return self.street.setup
 
     def with_position(self, before: float, focus: float, home: float | None) -> Reading:
         """The same with one position moved by hand, and so locked. ``home``: the one in force."""

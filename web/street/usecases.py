@@ -180,7 +180,7 @@ def answer(street: Street) -> Answer:
                 touch=touch_of(street, tile.focus),
                 tab=_tab(street, tile.focus),
                 home=tile.focus == home,
-                locked=tile.focus in chosen.fixed and (tile.focus != home or street.home == home),
+                locked=tile.focus in street.locked or tile.focus == street.home,
                 frames=_frames(street, tile),
                 share=share,
                 walk=_walk(street, tile),

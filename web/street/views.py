@@ -13,16 +13,17 @@ from django.views.decorators.http import require_GET, require_POST
 from optics import units
 from web.bag import hand
 from web.bag.gear import Asker, asker, formats_with
-from web.bag.kept import ChangedMeanwhile
+from web.bag.kept import ChangedMeanwhile, NameForm
 from web.people.models import Owner
 from web.people.owners import find, writer
 from web.street import expecting, folds, pictures, sets, usecases
-from web.street.forms import LIGHT_CHOICES, SetForm, is_street, read_street
+from web.street.forms import LIGHT_CHOICES, is_street, read_street
 from web.street.models import PositionSet
 from web.street.reading import Reading, said
 from web.street.sample import GEAR
 from web.street.sample import NAME as SAMPLE_NAME
 from web.ui.axis import Axis, axis_from, step_from, turned
+from web.ui.folds import context as folded
 from web.ui.planner import HtmxHttpRequest, query_before, shown
 from web.ui.templatetags import format
 
@@ -67,7 +68,7 @@ def save(request: HtmxHttpRequest, set_id: int | None = None) -> HttpResponse:
     """Keep the positions under a name, and go to them; or the page again, saying what is wrong."""
     kept = set_of(request.owner, set_id)
     reading = read_street(QueryDict(request.POST.get("state", "")), who=asker(request))
-    form = SetForm(request.POST)
+    form = NameForm(request.POST)
     if form.is_valid() and reading.valid:
         owner = writer(request)
         target = None if "as_new" in request.POST else set_of(owner, set_id)
@@ -136,6 +137,7 @@ def _context(
         "reading": reading,
         "answer": answer,
         "street": answer.street,
+        "said": reading.fixed,
         "system": system,
         "lines": pictures.tile_lines(answer, on_page.sizes, axis),
         "plans": [(size.name, pictures.pavement_plan(answer, size.name)) for size in on_page.sizes],
@@ -151,7 +153,7 @@ def _context(
         "messages": reading.messages,
         "sample": kept is None and not is_street(request.GET),
         "path": request.path,
-        **folds.context(answer, who, on_page.unfolded),
+        **folded(folds.ALL, on_page.unfolded, answer, who),
     }
 
 

@@ -3,13 +3,12 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Callable
-from dataclasses import dataclass
 from typing import Any
 
 from drawing import chart as chart_drawing
 from drawing import ring as ring_drawing
 from optics import units
+from web.ui.folds import Fold, nothing
 from web.view import checks, choosing, pictures, standin
 from web.view import light as light_of
 from web.view import rescue as rescue_of
@@ -20,27 +19,6 @@ from web.view.usecases import Answer
 from web.view.ways import ways
 
 type_context = dict[str, Any]
-
-
-@dataclass(frozen=True, slots=True)
-class Fold:
-    """A part that is shown on demand. ``more``: what its template needs beside the answer."""
-
-    id: str
-    title: str
-    template: str
-    more: Callable[[Answer, Reading], type_context]
-    fields: str = ""
-    """The template of its own fields, if it has any."""
-
-    @property
-    def out(self) -> str:
-        """The element that what it says stands in."""
-        return self.id.replace("fold-", "out-")
-
-
-def _nothing(answer: Answer, reading: Reading) -> type_context:
-    return {}
 
 
 def _ways(answer: Answer, reading: Reading) -> type_context:
@@ -125,8 +103,8 @@ RESULTS = (
 """Below the answer, drawn again with it."""
 
 WHY = (
-    Fold("fold-working", "The working", "view/working.html", _nothing),
-    Fold("fold-table", "The same as a table", "view/table.html", _nothing),
+    Fold("fold-working", "The working", "view/working.html", nothing),
+    Fold("fold-table", "The same as a table", "view/table.html", nothing),
 )
 """Under Why."""
 
@@ -166,12 +144,3 @@ TOOLS = (
 """Below the marks, with fields of their own: only what they say is drawn again."""
 
 ALL = (*RESULTS, *WHY, *TOOLS)
-
-
-def context(answer: Answer, reading: Reading, unfolded: list[str]) -> type_context:
-    """What the unfolded parts need."""
-    found: type_context = {}
-    for fold in ALL:
-        if fold.id in unfolded:
-            found |= fold.more(answer, reading)
-    return found

@@ -11,7 +11,6 @@ import math
 from collections.abc import Callable, Iterable, Mapping
 from typing import Any
 
-from django import forms
 from django.core.exceptions import ValidationError
 from django.http import QueryDict
 
@@ -196,15 +195,3 @@ def _camera(
         raise ValidationError("The camera stands 1 cm to 100 m above the ground.")
     tilt, slope = (math.radians(values.get(name) or 0.0) for name in ("tilt_deg", "slope_deg"))
     return Camera(height, tilt, slope, values["focal_length_mm"], *_sides(texts, values))
-
-
-class PlanForm(forms.Form):
-    """The name a plan is saved under."""
-
-    name = forms.CharField(
-        max_length=80,
-        error_messages={
-            "required": "Give the plan a name to find it by.",
-            "max_length": "Keep the name to 80 letters.",
-        },
-    )

@@ -6,8 +6,8 @@ import math
 from dataclasses import dataclass, replace
 from urllib.parse import urlencode
 
-from optics import units
-from web.bag.gear import Message, cautions, told_texts, with_unit
+from optics import Setup, units
+from web.bag.gear import Message, Said, told_texts, with_unit
 from web.bag.in_use import InUse
 from web.view.distances import Reader, renumbered
 from web.view.panels import Panels
@@ -25,7 +25,7 @@ _PLAIN = Row(0, "")
 
 
 @dataclass(frozen=True, slots=True)
-class Reading:
+class Reading(Said):
     """What a form or a link said: the scene it gives, the text as typed, and what was wrong.
 
     ``texts``, ``errors``, ``assumed`` are by field name; ``assumed`` names fields the link did
@@ -121,24 +121,19 @@ class Reading:
         )
 
     @property
+    def setup(self) -> Setup:
+        """The lens at its aperture, and the standard."""
+        return self.scene.setup
+
+    @property
     def messages(self) -> list[Message]:
         """What there is to say, beside which field or mark."""
-        said = [Message(name, text, wrong=True) for name, text in self.errors.items()]
-        said += [Message(name, text, wrong=False) for name, text in self._cautions.items()]
+        said = super(Reading, self).messages
         for row in self.rows:
             text = row.error_says or row.note
             if text:
                 said.append(Message(f"mark-{row.index}", text, bool(row.error_says)))
         return said
-
-    @property
-    def notes(self) -> dict[str, str]:
-        """What is assumed, by field name."""
-        return dict.fromkeys(self.assumed, "Not in the link: assumed.") | self._cautions
-
-    @property
-    def _cautions(self) -> dict[str, str]:
-        return cautions(self.in_use, self.scene.setup, self.errors)
 
     @property
     def renumbered(self) -> Reading:

@@ -13,17 +13,18 @@ from django.views.decorators.http import require_GET, require_POST
 from optics import units
 from web.bag import hand
 from web.bag.gear import Asker, asker, formats_with
-from web.bag.kept import ChangedMeanwhile
+from web.bag.kept import ChangedMeanwhile, NameForm
 from web.people.models import Owner
 from web.people.owners import find, writer
 from web.ui.axis import Axis, axis_from, step_from
+from web.ui.folds import context as folded
 from web.ui.planner import HtmxHttpRequest, query_before, shown
 from web.ui.templatetags import format
 from web.view import folds, pictures, turning, usecases
 from web.view import plans as plan_store
 from web.view.checks import CARE
 from web.view.distances import USUAL_ERRORS
-from web.view.forms import PlanForm, is_scene, read_scene, scene_query
+from web.view.forms import is_scene, read_scene, scene_query
 from web.view.models import Choose, FocusBy, How, Look, Place, Plan
 from web.view.reading import Reading
 from web.view.sample import GEAR, MARKS
@@ -94,7 +95,7 @@ def save(request: HtmxHttpRequest, plan_id: int | None = None) -> HttpResponse:
     plan = plan_of(request.owner, plan_id)
     state = QueryDict(request.POST.get("state", ""))
     reading = read_scene(state, who=asker(request))
-    form = PlanForm(request.POST)
+    form = NameForm(request.POST)
     if form.is_valid() and reading.valid:
         owner = writer(request)
         target = None if "as_new" in request.POST else plan_of(owner, plan_id)
@@ -178,7 +179,7 @@ def _context(
         "messages": reading.messages,
         "sample": plan is None and not is_scene(request.GET),
         "path": request.path,
-        **folds.context(answer, reading, unfolded),
+        **folded(folds.ALL, unfolded, answer, reading),
     }
 
 

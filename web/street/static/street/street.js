@@ -61,31 +61,31 @@ document.addEventListener("alpine:init", () => {
     lock(event) {
       const { focus, home } = event.currentTarget.dataset;
       if (home) return this.set({ home: focus });
-      const locked = this.lockedNow();
+      const { locked } = this.fixedNow();
       if (!locked.includes(focus)) locked.push(focus);
       this.set({ locked: locked.join("; ") });
     },
 
     unlock(event) {
       const { focus } = event.currentTarget.dataset;
-      const home = document.getElementById("home").value;
+      const { home, locked } = this.fixedNow();
       this.set({
-        locked: this.lockedNow().filter((one) => !alike(one, focus)).join("; "),
-        home: alike(home, focus) ? "" : home,
+        locked: locked.filter((one) => one !== focus).join("; "),
+        home: home === focus ? "" : home,
       });
     },
 
     // What was home stays where it is only if it was locked for itself.
     makeHome(event) {
       const { focus } = event.currentTarget.dataset;
-      this.set({
-        home: focus, locked: this.lockedNow().filter((one) => !alike(one, focus)).join("; "),
-      });
+      const { locked } = this.fixedNow();
+      this.set({ home: focus, locked: locked.filter((one) => one !== focus).join("; ") });
     },
 
-    lockedNow() {
-      const text = document.getElementById("locked").value;
-      return text.split(/\s*;\s*|,\s+|\s+and\s+/).filter((one) => one);
+    // What is fixed, written as the buttons write it, however it was typed.
+    fixedNow() {
+      const { homeSaid, lockedSaid } = document.getElementById("fixed-now").dataset;
+      return { home: homeSaid, locked: lockedSaid.split("; ").filter((one) => one) };
     },
 
     takeSchool(event) {
@@ -102,12 +102,8 @@ document.addEventListener("alpine:init", () => {
       const { home, locked } = document.getElementById("fixed-now").dataset;
       if (event.key === "Escape" && (home || locked)) {
         this.computedAgain();
-      } else if (isTyping(event.target)) {
+      } else if (isTyping(event.target) || this.apertureKey(event)) {
         return;
-      } else if (event.key === "[") {
-        this.stopDown(-1);
-      } else if (event.key === "]") {
-        this.stopDown(1);
       } else if (event.key === "h") {
         document.querySelector(".positions-table .chosen [data-home='1']")?.click();
       } else if (event.key >= "1" && event.key <= "9") {
@@ -116,9 +112,3 @@ document.addEventListener("alpine:init", () => {
     },
   }));
 });
-
-// Whether two distances as typed are the same.
-function alike(one, other) {
-  const plain = (text) => text.toLowerCase().replaceAll(" ", "");
-  return plain(one) === plain(other);
-}

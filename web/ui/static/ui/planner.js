@@ -200,6 +200,13 @@ const Planner = {
     this.stopDown(Number(event.currentTarget.dataset.step));
   },
 
+  // Whether a key was one of those that step the aperture.
+  apertureKey(event) {
+    const direction = { "[": -1, "]": 1 }[event.key];
+    if (direction) this.stopDown(direction);
+    return direction !== undefined;
+  },
+
   // The next aperture that the lens has, from the one given.
   nextAperture(now, direction) {
     const series = [...document.querySelectorAll("#engraved option")].map((o) => Number(o.value));

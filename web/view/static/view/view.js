@@ -68,12 +68,8 @@ document.addEventListener("alpine:init", () => {
       if (event.ctrlKey || event.metaKey || event.altKey) return;
       if (event.key === "Escape" && document.getElementById("ring").value) {
         this.computedAgain();
-      } else if (isTyping(event.target)) {
+      } else if (isTyping(event.target) || this.apertureKey(event)) {
         return;
-      } else if (event.key === "[") {
-        this.stopDown(-1);
-      } else if (event.key === "]") {
-        this.stopDown(1);
       } else if (event.key === "n") {
         event.preventDefault();
         this.$refs.marks.lastElementChild.querySelector("input").focus();
