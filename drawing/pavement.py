@@ -21,6 +21,8 @@ _TOP_LABEL = 22.0
 _CROWDED = 30.0
 """Nearer than this to where one presses, a time is written under its dot, px."""
 _SECONDS = (0.1, 0.2, 0.5, 1.0, 2.0, 5.0, 10.0, 30.0, 60.0, 300.0, 1800.0, 7200.0, 86400.0)
+_LEAST_SHOWN = 2400.0
+"""mm: a plan of less is no pavement."""
 _BESIDE = 400.0
 """mm: how far beside the lens a passer-by passes it."""
 
@@ -100,7 +102,7 @@ class Pavement:
 def shown_to(strips: Sequence[Strip], press: float = 0.0) -> float:
     """How far a plan goes, mm: past the last edge, so that the zone behind it is seen."""
     edges = [d for strip in strips for d in (strip.near, strip.far) if math.isfinite(d)]
-    return max(1.7 * max(edges, default=2000.0), 1.1 * press)
+    return max(1.7 * max(edges, default=2000.0), 1.1 * press, _LEAST_SHOWN)
 
 
 def draw(
@@ -202,15 +204,16 @@ class _Plan:
 
     def depths_seen(self, angle: float) -> tuple[float, float]:
         """From where to where the walker is in the picture, farthest first, mm."""
-        far = self.far * 0.985
+        far, near, room = self.far * 0.985, 0.0, (self.half - 8.0) / self.scale
         if angle > 0:
-            far = min(far, ((self.half - 8.0) / self.scale + _BESIDE) / math.tan(angle))
-        return far, 0.0
+            far = min(far, (room + _BESIDE) / math.tan(angle))
+            near = max((_BESIDE - room) / math.tan(angle), 0.0)
+        return far, near
 
     def steps(self, walker: Walker) -> list[Step]:
         along = walker.speed * math.cos(walker.angle)
-        start, _ = self.depths_seen(walker.angle)
-        end = self.view.pupil + 60.0
+        start, end = self.depths_seen(walker.angle)
+        end = max(end, self.view.pupil + 60.0)
         whole = (start - end) / along
         step = next((s for s in _SECONDS if whole / s <= _MOST_STEPS), _SECONDS[-1])
         found = []

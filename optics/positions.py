@@ -147,22 +147,24 @@ def choose(
     require_order(nearest, farthest, width=True)
     require_positive("nearest", nearest, "near end")
     row = _Row.of(setup, nearest, farthest, count, settable, fixed)
-    circle = float(setup.coc)
-    picked = row.at(circle)
-    if not picked.complete:
-        return Chosen(row.holding_most(row.filled(picked.focuses)), False, circle)
-    lost, held, about = 0.0, circle, row.estimate()
-    trials = [about * share for share in _ABOUT]
-    for _ in range(_HALVINGS):
-        middle = trials.pop() if trials else 0.5 * (lost + held)
-        if not lost < middle < held:
-            continue
-        tried = row.at(middle)
-        if tried.complete:
-            picked, held = tried, middle
-        else:
-            lost = middle
-    return Chosen(row.filled(picked.focuses), True, held)
+    found = row.closing()
+    if found is None:
+        filled = row.filled(row.at(float(setup.coc)).focuses)
+        return Chosen(row.holding_most(filled), False, float(setup.coc))
+    return found
+
+
+def closing(
+    setup: Setup,
+    nearest: float,
+    farthest: float,
+    count: int,
+    settable: npt.ArrayLike,
+    fixed: Iterable[float] = (),
+) -> Chosen | None:
+    """As ``choose``; None where no choice closes the band."""
+    require_order(nearest, farthest, width=True)
+    return _Row.of(setup, nearest, farthest, count, settable, fixed).closing()
 
 
 def closes(
@@ -271,6 +273,25 @@ class _Row:
         focuses = tuple(sorted({*self.fixed, *picked}))
         return _Picked(focuses, not broken and boundary <= self.nearest * (1 + _HAIR), boundary)
 
+    def closing(self) -> Chosen | None:
+        """The choice that closes the band with about the smallest circle; None if none does."""
+        circle = float(self.setup.coc)
+        picked = self.at(circle)
+        if not picked.complete:
+            return None
+        lost, held, about = 0.0, circle, self.estimate()
+        trials = [about * share for share in _ABOUT]
+        for _ in range(_HALVINGS):
+            middle = trials.pop() if trials else 0.5 * (lost + held)
+            if not lost < middle < held:
+                continue
+            tried = self.at(middle)
+            if tried.complete:
+                picked, held = tried, middle
+            else:
+                lost = middle
+        return Chosen(self.evened(self.filled(picked.focuses)), True, held)
+
     def estimate(self) -> float:
         """About the smallest circle that closes the band: zones are as wide as it, in 1/distance,
         and about as wide as that of the hyperfocal distance."""
@@ -284,6 +305,43 @@ class _Row:
         while len(found) < min(self.count, len({*found, *self.settable.tolist()})):
             found.append(self._where_worst(sorted(found)))
         return tuple(sorted(found))
+
+    def evened(self, focuses: tuple[float, ...]) -> tuple[float, ...]:
+        """The free positions spread evenly, in 1/distance, between those that are fixed and the
+        ends of the band, if that makes nothing worse: laid from the far end, those next to a fixed
+        one can stand at its heels."""
+        if not self.fixed:
+            return focuses
+        stops = [(1.0 / d, 1.0) for d in self.fixed if self.nearest < d < self.farthest]
+        found = {*self.fixed}
+        # A fixed position holds half a step on its own side, an end of the band none.
+        ends = [(1.0 / self.nearest, 0.5), *stops, (1.0 / self.farthest, 0.5)]
+        most = 0
+        for (start, before), (end, after) in pairwise(ends):
+            free = sum(end < 1.0 / d < start for d in focuses)
+            most = max(most, free)
+            for k in range(free):
+                step = (start - end) / (free - 1 + before + after)
+                found.add(self.nearest_settable(start - step * (before + k)))
+        if most < 2:  # one between two ends stands where the circle put it
+            return focuses
+        spread = tuple(sorted(found | {d for d in focuses if not self.inside(d)}))
+        if len(spread) != len(focuses) or self.worst(spread) > self.worst(focuses):
+            return focuses
+        return spread
+
+    def inside(self, focus: float) -> bool:
+        """Whether a position stands inside the band."""
+        return self.nearest < focus < self.farthest
+
+    def nearest_settable(self, inverse: float) -> float:
+        """The position of the list nearest to a 1/distance."""
+        at = int(np.argmin(np.abs(1.0 / self.settable - inverse)))
+        return float(self.settable[at])
+
+    def worst(self, focuses: tuple[float, ...]) -> float:
+        """The largest blur in the band."""
+        return worst_blur(self.setup, focuses, self.nearest, self.farthest)
 
     def holding_most(self, start: tuple[float, ...]) -> tuple[float, ...]:
         """Positions that hold most of the band: each free one in turn is put where it adds most, to

@@ -136,6 +136,18 @@ class Choosing(unittest.TestCase):
         self.assertTrue({700.0, math.inf} <= set(stops.focuses))
         self.assertEqual(len(stops.focuses), 4)
 
+    def test_free_ones_stand_evenly_round_a_fixed_one(self) -> None:
+        """Seven from 1.78 to 3.35 m round 2.44 m: no two neighbours closer than half the others,
+        in 1/distance."""
+        lens = replace(LENS, focal_length=50.0, f_number=5.6)
+        grid = (*map(float, range(1000, 5000, 10)), math.inf)
+        chosen = positions.choose(lens, 1780.0, 3350.0, 7, grid, (2440.0,))
+        self.assertEqual(len(chosen.focuses), 7)
+        apart = [1 / one - 1 / other for one, other in pairwise(chosen.focuses)]
+        self.assertGreater(min(apart), 0.5 * max(apart))
+        worst = positions.worst_blur(lens, chosen.focuses, 1780.0, 3350.0)
+        self.assertLessEqual(worst, chosen.coc * 1.02)
+
     def test_too_few_hold_as_much_as_can_be(self) -> None:
         """Against every choice from a short list, by the share of ln distance held."""
         few = tuple(d for d in SETTABLE if d in (700, 800, 900, 1000, 1200, 1500, 2000, 3000, 4000))

@@ -110,9 +110,10 @@ class Trade:
 
 def trade(answer: Answer) -> Trade:
     """What a stop more or less does, and what another position does. The aperture is the same for
-    all positions, and what is locked stays."""
+    all positions; what is locked stays, and all others move."""
     street, band = answer.street, answer.band
-    least = max(1, len(answer.fixed))
+    fixed = _fixed_by_user(street)
+    least = max(1, len(fixed))
     counts = tuple(range(least, max(least + 3, len(answer.positions) + 1)))
     now = float(street.setup.f_number)
     has = street.apertures
@@ -120,12 +121,17 @@ def trade(answer: Answer) -> Trade:
     has_it = (n for n in near_now if has[0] * 0.97 <= n <= has[-1] * 1.03)
     wanted = [n for n in has_it if abs(n / now - 1) > _SAME_APERTURE]
     rows = [_row(at_aperture(street, n), answer, counts, n == now) for n in sorted({*wanted, now})]
-    widest = tuple((count, widest_complete(street, band, count, answer.fixed)) for count in counts)
+    widest = tuple((count, widest_complete(street, band, count, fixed)) for count in counts)
     return Trade(counts, tuple(rows), widest)
 
 
+def _fixed_by_user(street: Street) -> tuple[float, ...]:
+    """What was locked. Home as it follows from the distance liked may move for a comparison."""
+    return tuple(sorted({*street.locked, *(() if street.home is None else (street.home,))}))
+
+
 def _row(street: Street, answer: Answer, counts: tuple[int, ...], now: bool) -> AtAperture:
-    band, fixed = answer.band, answer.fixed
+    band, fixed = answer.band, _fixed_by_user(street)
     grid = street.on_grid(settable.FINE)
     reaches = []
     for count in counts:

@@ -12,6 +12,8 @@ from web.bag.by_touch import fingers
 from web.street.streets import Street
 
 _SAME = 1e-6
+_NEARLY = 1.05
+"""Where a list comes as near as this to closing a band, positions that no hand can set may."""
 _FELT = 0.004
 """Closer to what a thumb finds than this share of the distance is there."""
 
@@ -243,23 +245,27 @@ class Chosen:
 def choose(street: Street, band: Band, count: int) -> Chosen:
     """``count`` positions: engraved ones if they will do, else on the coarse grid, else a finer."""
     fixed = _fixed(street, band, count)
-    closed: list[Chosen] = []
-    grids = (street.engraved, street.on_grid(COARSE), street.on_grid(FINE))
     setup, near, far = street.setup, band.from_, band.far
-    for at, wanted in enumerate(grids):
-        if not positions.closes(setup, near, far, count, wanted, fixed):
-            continue
-        tried = positions.choose(setup, near, far, count, wanted, fixed)
-        used = _used(street, band, tried.focuses, fixed)
-        closed.append(Chosen(used, True, at == 0, True, fixed))
-        if len(used) == len(tried.focuses):
-            return closed[-1]
-    if closed:
-        return max(closed, key=lambda one: len(one.focuses))
-    ideal = zones.tile(setup, near, far, count, fixed)
-    focuses = tuple(zone.focus for zone in ideal.zones)
-    if ideal.complete and focuses[0] >= street.closest * (1 - _SAME):
-        return Chosen(focuses, True, False, False, fixed)
+    fine = street.on_grid(FINE)
+    reached = positions.reach(setup, far, count, fine, fixed)
+    if reached <= near * (1 + _SAME):
+        # The finest list has all of the others: one of them may do too.
+        closed: list[Chosen] = []
+        for at, wanted in enumerate((street.engraved, street.on_grid(COARSE), fine)):
+            tried = positions.closing(setup, near, far, count, wanted, fixed)
+            if tried is None:
+                continue
+            used = _used(street, band, tried.focuses, fixed)
+            closed.append(Chosen(used, True, at == 0, True, fixed))
+            if len(used) == len(tried.focuses):
+                return closed[-1]
+        if closed:
+            return max(closed, key=lambda one: len(one.focuses))
+    elif reached <= near * _NEARLY:
+        ideal = zones.tile(setup, near, far, count, fixed)
+        focuses = tuple(zone.focus for zone in ideal.zones)
+        if ideal.complete and focuses[0] >= street.closest * (1 - _SAME):
+            return Chosen(focuses, True, False, False, fixed)
     found = positions.choose(setup, near, far, count, street.on_grid(COARSE), fixed)
     return Chosen(found.focuses, False, False, True, fixed)
 

@@ -170,6 +170,7 @@ def _page_context(
         "lights": LIGHT_CHOICES,
         "judged": judged,
         "touched": [(label, said(at, street.system)) for label, at in street.touched],
+        "lock_example": "none; 2 ft; inf" if street.system == units.FEET else "none; 0.7 m; inf",
         "drawer_open": any(reading.texts[field] for field in _IN_DRAWER) or bool(reading.errors),
         "band_words": band_words(reading),
         "screen": "street",
