@@ -59,6 +59,7 @@ class Hands:
 
         ``tab``: radians clockwise from twelve. Between the outermost marks.
         """
+        require_finite("tab", tab, "place of the tab")
         turn = math.remainder(tab - self.tab_at, 2 * math.pi) * self.sense
         angles = sorted(angle for _, angle in self.ring.marks)
         for whole in (0.0, 2 * math.pi, -2 * math.pi):

@@ -25,6 +25,20 @@ class ExposureTest(unittest.TestCase):
         self.assertEqual(exposure.light_named(sunny.ev100).name, "full sun")
         self.assertEqual(exposure.light_named(-9).name, "stars alone")
 
+    def test_as_a_camera_names_them(self) -> None:
+        for seconds, named in (
+            (1 / 512, 1 / 500), (1 / 64, 1 / 60), (1 / 16, 1 / 15), (1 / 33, 1 / 30), (0.27, 0.25),
+            (2.1, 2.0), (28.0, 30.0), (1 / 9999, 1 / 8000),
+        ):  # fmt: skip
+            self.assertEqual(exposure.named_time(seconds), named)
+        for iso, named in ((195.3, 200), (390.6, 400), (6250, 6400), (98, 100), (1010, 1000)):
+            self.assertEqual(exposure.named_iso(iso), named)
+
+    @given(st.floats(1 / 7000, 28), st.floats(60, 90_000))
+    def test_names_are_within_a_sixth_of_a_stop_or_so(self, seconds: float, iso: float) -> None:
+        self.assertLess(abs(math.log2(exposure.named_time(seconds) / seconds)), 0.26)
+        self.assertLess(abs(math.log2(exposure.named_iso(iso) / iso)), 0.2)
+
     @given(f_numbers, times, isos, densities)
     def test_each_follows_from_the_others(self, n: float, t: float, iso: float, nd: float) -> None:
         ev = Exposure(n, t, iso, nd).ev100

@@ -116,6 +116,18 @@ class RingTest(unittest.TestCase):
 
 
 class HandsTest(unittest.TestCase):
+    @given(st.floats(0, 2 * math.pi), st.floats(1000, 20_000), st.sampled_from((1, -1)))
+    def test_where_a_tab_stands_and_back(self, tab_at: float, focus: float, sense: int) -> None:
+        hands = Hands(FIFTY, tab_at=tab_at, sense=sense)
+        found = hands.distance_where(float(hands.tab(focus)))
+        assert found is not None
+        self.assertAlmostEqual(1 / found, 1 / focus, delta=1e-9)
+
+    def test_where_a_tab_never_stands(self) -> None:
+        # A ring of 90 degrees, its tab at six with the ring at infinity: never at twelve.
+        self.assertIsNone(Hands(FIFTY, tab_at=math.pi).distance_where(0.0))
+        self.assertEqual(Hands(FIFTY, tab_at=math.pi).distance_where(math.pi), math.inf)
+
     def test_a_tab_on_the_clock(self) -> None:
         hands = Hands(FIFTY, tab_at=math.pi, tab_focus=math.inf, sense=CLOCKWISE)
         self.assertAlmostEqual(float(hands.clock(math.inf)), 6, 9)

@@ -51,7 +51,7 @@ TEMPLATES = [
                 "django.template.context_processors.request",
                 "web.ui.preferences.context",
             ],
-            "builtins": ["web.ui.templatetags.format", "web.ui.templatetags.elements"],
+            "builtins": [f"web.ui.templatetags.{name}" for name in ("format", "words", "elements")],
         },
     },
 ]

@@ -5,8 +5,9 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass, replace
 
+from web.street.placing import at_aperture, choose, shares_of
 from web.street.streets import MOST_POSITIONS, Street
-from web.street.usecases import Answer, at_aperture, choose, shares_of
+from web.street.usecases import Answer
 
 PRACTICE = 2 / 3
 """What practice makes of an error of judging."""

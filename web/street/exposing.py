@@ -6,8 +6,9 @@ from dataclasses import dataclass
 
 from optics import exposure, motion, positions
 from optics.aperture import exact
+from web.street.placing import at_aperture
 from web.street.streets import BASE_ISO, Street
-from web.street.usecases import Answer, at_aperture
+from web.street.usecases import Answer
 
 LIGHTS = (15.0, 13.0, 12.0, 10.0, 8.0, 6.0, 4.0, 2.0)
 """From full sun to street lamps far apart: exposure values at ISO 100."""

@@ -17,10 +17,10 @@ from optics.exposure import LIGHTS
 from optics.lens import nearest_focus
 from web.bag import gear
 from web.bag.gear import ANYBODY, TEXT_LIMIT, Asker
+from web.street.placing import nearest_held
 from web.street.reading import Reading
 from web.street.sample import GEAR
 from web.street.streets import MOST_POSITIONS, Street, touched_on
-from web.street.usecases import nearest_held
 from web.ui.fields import NumberField, WholeNumberField, read_length
 
 _COUNT = WholeNumberField(

@@ -5,20 +5,13 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass, replace
 
-from optics import positions, settable
+from optics import picking, positions, settable
 from optics.aperture import FULL
 from optics.depth import hyperfocal, limits
+from web.street.placing import Gap, at_aperture, choose, gaps_of, shares_of, widest_complete
 from web.street.reading import listed, said
 from web.street.streets import Street
-from web.street.usecases import (
-    Answer,
-    Gap,
-    at_aperture,
-    choose,
-    gaps_of,
-    shares_of,
-    widest_complete,
-)
+from web.street.usecases import Answer
 
 _SAME_APERTURE = 0.04
 
@@ -135,7 +128,7 @@ def _row(street: Street, answer: Answer, counts: tuple[int, ...], now: bool) -> 
     grid = street.on_grid(settable.FINE)
     reaches = []
     for count in counts:
-        near = positions.reach(street.setup, band.far, count, grid, fixed)
+        near = picking.reach(street.setup, band.far, count, grid, fixed)
         reaches.append(Reach(count, near, near <= band.from_ * (1 + 1e-6)))
-    needed = positions.count_needed(street.setup, band.from_, band.far, grid, fixed)
+    needed = picking.count_needed(street.setup, band.from_, band.far, grid, fixed)
     return AtAperture(float(street.setup.f_number), tuple(reaches), needed, now)

@@ -3,38 +3,28 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 
-from optics import Setup, framing, keepers, motion, positions, settable, zones
+from optics import framing, motion, positions, settable, zones
 from optics.depth import image_scale, limits
 from optics.settable import COARSE, FINE
 from web.bag.by_touch import fingers
+from web.street.placing import (
+    SAME,
+    Band,
+    Chosen,
+    Gap,
+    band_of,
+    choose,
+    gaps_of,
+    needed,
+    shares_of,
+    widest_complete,
+)
 from web.street.streets import Street
 
-_SAME = 1e-6
-_NEARLY = 1.05
-"""Where a list comes as near as this to closing a band, positions that no hand can set may."""
 _FELT = 0.004
 """Closer to what a thumb finds than this share of the distance is there."""
-
-
-@dataclass(frozen=True, slots=True)
-class Band:
-    """Distances worked at, mm. ``found``: whether they follow from the distance liked.
-
-    ``from_``: how near of it can be had at all; beyond ``near`` where a part is too near for the
-    lens.
-    """
-
-    near: float
-    far: float
-    found: bool
-    from_: float
-
-    @property
-    def lost(self) -> bool:
-        """Whether the nearest part cannot be had."""
-        return self.from_ > self.near * (1 + _SAME)
 
 
 @dataclass(frozen=True, slots=True)
@@ -75,7 +65,7 @@ class Position:
         if not tile.used or held is None:
             return None
         # Where it ends by itself, and not where another takes over, it is rounded inwards.
-        alone = tile.start <= tile.near * (1 + _SAME), tile.end >= tile.far * (1 - _SAME)
+        alone = tile.start <= tile.near * (1 + SAME), tile.end >= tile.far * (1 - SAME)
         return settable.Span(
             held.near if alone[0] else tile.start,
             held.far if alone[1] else tile.end,
@@ -92,16 +82,6 @@ class Position:
     def endless(self) -> bool:
         """Whether it holds infinity."""
         return math.isinf(self.tile.far)
-
-
-@dataclass(frozen=True, slots=True)
-class Gap:
-    """What no position holds, mm, and the widest aperture of this lens that would close it, the
-    ring left as it is; None for none."""
-
-    near: float
-    far: float
-    closed_at: float | None
 
 
 @dataclass(frozen=True, slots=True)
@@ -196,95 +176,12 @@ def answer(street: Street) -> Answer:
         complete=complete,
         engraved=chosen.engraved,
         held=chosen.held,
-        needed=_needed(street, band, chosen.fixed),
+        needed=needed(street, band, chosen.fixed),
         widest=widest_complete(street, band, len(chosen.focuses), chosen.fixed),
         fixed=chosen.fixed,
         still_across=_still_across(street, band, chosen.focuses),
         still_coming=_still_coming(street, band, chosen.focuses),
     )
-
-
-def band_of(street: Street) -> Band:
-    """The band as typed; what was not typed follows from three positions around the one liked."""
-    near, far = street.near, street.far
-    nearest = nearest_held(street.setup, street.closest)
-    found = near is None and far is None
-    if near is None or far is None:
-        seed = street.home or street.settable(street.like)
-        around = positions.around(street.setup, seed, street.on_grid(COARSE))
-        ends = limits(street.setup, (around[0], around[-1]))
-        span = (float(ends.near[0]), float(ends.far[1]))  # type: ignore[index]
-        if math.isnan(span[0]) or math.isnan(span[1]) or math.isinf(span[0]):
-            span = (max(street.like / 2, nearest), math.inf)  # nothing holds, and a band is drawn
-        written = settable.inside(*span, street.system)
-        if near is None:
-            near = written.near if far is None or written.near < far else max(nearest, far / 2)
-        if far is None:
-            far = written.far if written.far > max(near, nearest) else math.inf
-    from_ = max(near, nearest)
-    return Band(near, far if far > from_ else math.inf, found, from_)
-
-
-def nearest_held(setup: Setup, closest: float) -> float:
-    """The nearest that a lens holds when it focuses down to ``closest``, mm."""
-    reached = limits(setup, closest)
-    return closest if reached.empty else float(reached.near)
-
-
-@dataclass(frozen=True, slots=True)
-class Chosen:
-    """Ring positions for a band, nearest first, mm. ``fixed``: those that had to be among them."""
-
-    focuses: tuple[float, ...]
-    complete: bool
-    engraved: bool
-    held: bool
-    fixed: tuple[float, ...]
-
-
-def choose(street: Street, band: Band, count: int) -> Chosen:
-    """``count`` positions: engraved ones if they will do, else on the coarse grid, else a finer."""
-    fixed = _fixed(street, band, count)
-    setup, near, far = street.setup, band.from_, band.far
-    fine = street.on_grid(FINE)
-    reached = positions.reach(setup, far, count, fine, fixed)
-    if reached <= near * (1 + _SAME):
-        # The finest list has all of the others: one of them may do too.
-        closed: list[Chosen] = []
-        for at, wanted in enumerate((street.engraved, street.on_grid(COARSE), fine)):
-            tried = positions.closing(setup, near, far, count, wanted, fixed)
-            if tried is None:
-                continue
-            used = _used(street, band, tried.focuses, fixed)
-            closed.append(Chosen(used, True, at == 0, True, fixed))
-            if len(used) == len(tried.focuses):
-                return closed[-1]
-        if closed:
-            return max(closed, key=lambda one: len(one.focuses))
-    elif reached <= near * _NEARLY:
-        ideal = zones.tile(setup, near, far, count, fixed)
-        focuses = tuple(zone.focus for zone in ideal.zones)
-        if ideal.complete and focuses[0] >= street.closest * (1 - _SAME):
-            return Chosen(focuses, True, False, False, fixed)
-    found = positions.choose(setup, near, far, count, street.on_grid(COARSE), fixed)
-    return Chosen(found.focuses, False, False, True, fixed)
-
-
-def _used(
-    street: Street, band: Band, focuses: tuple[float, ...], fixed: tuple[float, ...]
-) -> tuple[float, ...]:
-    """Those that some of the band falls to; fixed ones in any case."""
-    tiles = positions.tiles(street.setup, focuses, band.from_, band.far)
-    return tuple(tile.focus for tile in tiles if tile.used or tile.focus in fixed)
-
-
-def _fixed(street: Street, band: Band, count: int) -> tuple[float, ...]:
-    """What must be among so many positions: those locked, and home where that is known before."""
-    home = street.home
-    if home is None and band.found and len(street.locked) < count:
-        home = street.settable(street.like)
-    wanted = (() if home is None else (home,)) + street.locked
-    return tuple(sorted(dict.fromkeys(wanted[:count])))
 
 
 def _home_of(street: Street, band: Band, chosen: Chosen, shares: tuple[float, ...]) -> float:
@@ -298,71 +195,9 @@ def _home_of(street: Street, band: Band, chosen: Chosen, shares: tuple[float, ..
     return chosen.focuses[shares.index(most)]
 
 
-def shares_of(street: Street, band: Band, focuses: tuple[float, ...]) -> tuple[float, ...]:
-    """Of the subjects of a band, what share each position keeps."""
-    near, far = band.near, band.far
-    if math.isinf(far) and near >= keepers.END_OF_STREET:
-        return tuple(0.0 for _ in focuses)
-    return keepers.shares(street.setup, focuses, near, far, street.judging)
-
-
-def gaps_of(street: Street, focuses: tuple[float, ...], band: Band) -> tuple[Gap, ...]:
-    """The gaps of a band, each with the aperture that closes it."""
-    found = positions.left_open(street.setup, focuses, band.from_, band.far)
-    return tuple(Gap(gap.near, gap.far, _closes(street, focuses, gap)) for gap in found)
-
-
-def _closes(street: Street, focuses: tuple[float, ...], gap: zones.Gap) -> float | None:
-    for n in street.apertures:
-        if n <= float(street.setup.f_number):
-            continue
-        setup = replace(street.setup, f_number=n)
-        worst = positions.worst_blur(setup, focuses, gap.near, gap.far)
-        if worst <= float(setup.coc) * (1 + _SAME):
-            return n
-    return None
-
-
-def at_aperture(street: Street, f_number: float) -> Street:
-    """The same street with the lens at another aperture."""
-    return replace(street, setup=replace(street.setup, f_number=f_number))
-
-
-def _needed(street: Street, band: Band, fixed: tuple[float, ...]) -> int | None:
-    counts = (
-        positions.count_needed(street.setup, band.from_, band.far, street.on_grid(figures), fixed)
-        for figures in (COARSE, FINE)
-    )
-    return min((count for count in counts if count is not None), default=None)
-
-
-def closes_with(street: Street, band: Band, count: int, fixed: tuple[float, ...]) -> bool:
-    """Whether so many positions, set as finely as hands can, leave no gap."""
-    grid = street.on_grid(FINE)
-    return positions.closes(street.setup, band.from_, band.far, count, grid, fixed)
-
-
-def widest_complete(
-    street: Street, band: Band, count: int, fixed: tuple[float, ...]
-) -> float | None:
-    """The widest aperture of this lens at which ``count`` positions leave no gap."""
-    apertures = street.apertures
-
-    def closes(at: int) -> bool:
-        return closes_with(at_aperture(street, apertures[at]), band, count, fixed)
-
-    if street.setup.diffraction:  # closing down helps and then harms
-        return next((n for at, n in enumerate(apertures) if closes(at)), None)
-    low, high = 0, len(apertures)
-    while low < high:
-        middle = (low + high) // 2
-        low, high = (low, middle) if closes(middle) else (middle + 1, high)
-    return apertures[low] if low < len(apertures) else None
-
-
 def _figures(street: Street, focus: float) -> int:
     coarse = settable.nearest(focus, street.system)
-    return COARSE if math.isinf(focus) or abs(coarse - focus) <= _SAME * focus else FINE
+    return COARSE if math.isinf(focus) or abs(coarse - focus) <= SAME * focus else FINE
 
 
 def _names(focuses: tuple[float, ...], home: float) -> list[str]:

@@ -19,6 +19,7 @@ from web.people.owners import find, writer
 from web.street import expecting, folds, pictures, sets, usecases
 from web.street.forms import LIGHT_CHOICES, is_street, read_street
 from web.street.models import PositionSet
+from web.street.placing import band_of
 from web.street.reading import Reading, said
 from web.street.sample import GEAR
 from web.street.sample import NAME as SAMPLE_NAME
@@ -189,6 +190,6 @@ _IN_DRAWER = (
 
 def band_words(reading: Reading) -> tuple[str, str]:
     """The ends of the band as placeholders, where they follow from the distance liked."""
-    band = usecases.band_of(reading.street)
+    band = band_of(reading.street)
     system = reading.street.system
     return units.write(band.near, system, 2), units.write(band.far, system, 2)

@@ -1,0 +1,189 @@
+"""Where the positions go on a band, what is left open, and which aperture would close it."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass, replace
+
+from optics import Setup, keepers, picking, positions, settable, zones
+from optics.depth import limits
+from optics.settable import COARSE, FINE
+from web.street.streets import Street
+
+SAME = 1e-6
+_NEARLY = 1.05
+"""Where a list comes as near as this to closing a band, positions that no hand can set may."""
+
+
+@dataclass(frozen=True, slots=True)
+class Band:
+    """Distances worked at, mm. ``found``: whether they follow from the distance liked.
+
+    ``from_``: how near of it can be had at all; beyond ``near`` where a part is too near for the
+    lens.
+    """
+
+    near: float
+    far: float
+    found: bool
+    from_: float
+
+    @property
+    def lost(self) -> bool:
+        """Whether the nearest part cannot be had."""
+        return self.from_ > self.near * (1 + SAME)
+
+
+@dataclass(frozen=True, slots=True)
+class Gap:
+    """What no position holds, mm, and the widest aperture of this lens that would close it, the
+    ring left as it is; None for none."""
+
+    near: float
+    far: float
+    closed_at: float | None
+
+
+def band_of(street: Street) -> Band:
+    """The band as typed; what was not typed follows from three positions around the one liked."""
+    near, far = street.near, street.far
+    nearest = nearest_held(street.setup, street.closest)
+    found = near is None and far is None
+    if near is None or far is None:
+        seed = street.home or street.settable(street.like)
+        around = picking.around(street.setup, seed, street.on_grid(COARSE))
+        ends = limits(street.setup, (around[0], around[-1]))
+        span = (float(ends.near[0]), float(ends.far[1]))  # type: ignore[index]
+        if math.isnan(span[0]) or math.isnan(span[1]) or math.isinf(span[0]):
+            span = (max(street.like / 2, nearest), math.inf)  # nothing holds, and a band is drawn
+        written = settable.inside(*span, street.system)
+        if near is None:
+            near = written.near if far is None or written.near < far else max(nearest, far / 2)
+        if far is None:
+            far = written.far if written.far > max(near, nearest) else math.inf
+    from_ = max(near, nearest)
+    return Band(near, far if far > from_ else math.inf, found, from_)
+
+
+def nearest_held(setup: Setup, closest: float) -> float:
+    """The nearest that a lens holds when it focuses down to ``closest``, mm."""
+    reached = limits(setup, closest)
+    return closest if reached.empty else float(reached.near)
+
+
+@dataclass(frozen=True, slots=True)
+class Chosen:
+    """Ring positions for a band, nearest first, mm. ``fixed``: those that had to be among them."""
+
+    focuses: tuple[float, ...]
+    complete: bool
+    engraved: bool
+    held: bool
+    fixed: tuple[float, ...]
+
+
+def choose(street: Street, band: Band, count: int) -> Chosen:
+    """``count`` positions: engraved ones if they will do, else on the coarse grid, else a finer."""
+    fixed = _fixed(street, band, count)
+    setup, near, far = street.setup, band.from_, band.far
+    fine = street.on_grid(FINE)
+    reached = picking.reach(setup, far, count, fine, fixed)
+    if reached <= near * (1 + SAME):
+        # The finest list has all of the others: one of them may do too.
+        closed: list[Chosen] = []
+        for at, wanted in enumerate((street.engraved, street.on_grid(COARSE), fine)):
+            tried = picking.closing(setup, near, far, count, wanted, fixed)
+            if tried is None:
+                continue
+            used = _used(street, band, tried.focuses, fixed)
+            closed.append(Chosen(used, True, at == 0, True, fixed))
+            if len(used) == len(tried.focuses):
+                return closed[-1]
+        if closed:
+            return max(closed, key=lambda one: len(one.focuses))
+    elif reached <= near * _NEARLY:
+        ideal = zones.tile(setup, near, far, count, fixed)
+        focuses = tuple(zone.focus for zone in ideal.zones)
+        if ideal.complete and focuses[0] >= street.closest * (1 - SAME):
+            return Chosen(focuses, True, False, False, fixed)
+    found = picking.choose(setup, near, far, count, street.on_grid(COARSE), fixed)
+    return Chosen(found.focuses, False, False, True, fixed)
+
+
+def _used(
+    street: Street, band: Band, focuses: tuple[float, ...], fixed: tuple[float, ...]
+) -> tuple[float, ...]:
+    """Those that some of the band falls to; fixed ones in any case."""
+    tiles = positions.tiles(street.setup, focuses, band.from_, band.far)
+    return tuple(tile.focus for tile in tiles if tile.used or tile.focus in fixed)
+
+
+def _fixed(street: Street, band: Band, count: int) -> tuple[float, ...]:
+    """What must be among so many positions: those locked, and home where that is known before."""
+    home = street.home
+    if home is None and band.found and len(street.locked) < count:
+        home = street.settable(street.like)
+    wanted = (() if home is None else (home,)) + street.locked
+    return tuple(sorted(dict.fromkeys(wanted[:count])))
+
+
+def shares_of(street: Street, band: Band, focuses: tuple[float, ...]) -> tuple[float, ...]:
+    """Of the subjects of a band, what share each position keeps."""
+    near, far = band.near, band.far
+    if math.isinf(far) and near >= keepers.END_OF_STREET:
+        return tuple(0.0 for _ in focuses)
+    return keepers.shares(street.setup, focuses, near, far, street.judging)
+
+
+def gaps_of(street: Street, focuses: tuple[float, ...], band: Band) -> tuple[Gap, ...]:
+    """The gaps of a band, each with the aperture that closes it."""
+    found = positions.left_open(street.setup, focuses, band.from_, band.far)
+    return tuple(Gap(gap.near, gap.far, _closes(street, focuses, gap)) for gap in found)
+
+
+def _closes(street: Street, focuses: tuple[float, ...], gap: zones.Gap) -> float | None:
+    for n in street.apertures:
+        if n <= float(street.setup.f_number):
+            continue
+        setup = replace(street.setup, f_number=n)
+        worst = positions.worst_blur(setup, focuses, gap.near, gap.far)
+        if worst <= float(setup.coc) * (1 + SAME):
+            return n
+    return None
+
+
+def at_aperture(street: Street, f_number: float) -> Street:
+    """The same street with the lens at another aperture."""
+    return replace(street, setup=replace(street.setup, f_number=f_number))
+
+
+def needed(street: Street, band: Band, fixed: tuple[float, ...]) -> int | None:
+    counts = (
+        picking.count_needed(street.setup, band.from_, band.far, street.on_grid(figures), fixed)
+        for figures in (COARSE, FINE)
+    )
+    return min((count for count in counts if count is not None), default=None)
+
+
+def closes_with(street: Street, band: Band, count: int, fixed: tuple[float, ...]) -> bool:
+    """Whether so many positions, set as finely as hands can, leave no gap."""
+    grid = street.on_grid(FINE)
+    return picking.closes(street.setup, band.from_, band.far, count, grid, fixed)
+
+
+def widest_complete(
+    street: Street, band: Band, count: int, fixed: tuple[float, ...]
+) -> float | None:
+    """The widest aperture of this lens at which ``count`` positions leave no gap."""
+    apertures = street.apertures
+
+    def closes(at: int) -> bool:
+        return closes_with(at_aperture(street, apertures[at]), band, count, fixed)
+
+    if street.setup.diffraction:  # closing down helps and then harms
+        return next((n for at, n in enumerate(apertures) if closes(at)), None)
+    low, high = 0, len(apertures)
+    while low < high:
+        middle = (low + high) // 2
+        low, high = (low, middle) if closes(middle) else (middle + 1, high)
+    return apertures[low] if low < len(apertures) else None

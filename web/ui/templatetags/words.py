@@ -1,0 +1,85 @@
+"""Numbers as people say them: counts in words, shares of pictures, paces to a half."""
+
+from __future__ import annotations
+
+import math
+from typing import Any
+
+from django import template
+
+from optics import units
+from web.ui.templatetags.format import figures2
+
+register = template.Library()
+
+_WORDS = ("no", "one", "two", "three", "four", "five", "six", "seven", "eight", "nine")
+
+
+@register.filter
+def in_words(count: int) -> str:
+    """A small number in words."""
+    return _WORDS[count] if 0 <= count < len(_WORDS) else str(count)
+
+
+_ORDINALS = ("", "First", "A second", "A third", "A fourth", "A fifth", "A sixth", "A seventh")
+
+
+@register.filter
+def ordinal_word(count: float) -> str:
+    """A third, a fourth: of something more."""
+    at = int(count)
+    return _ORDINALS[at] if at < len(_ORDINALS) else "Another"
+
+
+@register.filter
+def in_hundred(value: float) -> str:
+    """A share of pictures: 88 in 100."""
+    return f"{round(100 * value)} in 100"
+
+
+@register.filter
+def more_in_hundred(value: float) -> str:
+    """A gain in pictures: 17 more in 100; 5 more in 1000 where it is less than one."""
+    return f"{figures2(100 * value)} more in 100"
+
+
+@register.filter
+def is_endless(length: float) -> bool:
+    """Whether a distance is infinity."""
+    return math.isinf(length)
+
+
+@register.filter
+def framed(ends: tuple[str, str]) -> str:
+    """How much of a person fits, from the near end to the far one: bust to half."""
+    return ends[0] if ends[0] == ends[1] else f"{ends[0]} to {ends[1]}"
+
+
+@register.filter
+def filled(value: float) -> str:
+    """How much of the frame something fills: 57 %, or 1.3 times the frame."""
+    if value <= 0.005:
+        return "a trace"
+    return f"{figures2(100 * value)} %" if value <= 1 else f"{figures2(value)} × the frame"
+
+
+@register.filter
+def halves(value: float) -> str:
+    """A number of paces or arms, to a half: 2½."""
+    whole, half = divmod(round(value * 2), 2)
+    if not whole and half:
+        return "½"
+    return f"{whole}{'½' if half and whole < 10 else ''}"
+
+
+@register.filter
+def speed(value: float, system: str) -> str:
+    """A speed from mm/s: 1.4 m/s, 4.6 ft/s."""
+    unit, per = ("ft/s", units.MM_PER_FOOT) if system == units.FEET else ("m/s", 1000.0)
+    return f"{units.significant(value / per, 2):g} {unit}"
+
+
+@register.filter
+def item(things: Any, at: int) -> Any:
+    """One of several, by its place."""
+    return things[at]
