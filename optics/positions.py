@@ -78,7 +78,7 @@ def tiles(
     found = []
     for zone, before, after in zip(zones, [nearest, *ends], [*ends, farthest], strict=True):
         start, end = max(before, zone.near, nearest), min(after, zone.far, farthest)
-        used = start < end  # nan is not
+        used = not math.isnan(zone.near) and start < end
         found.append(
             Tile(
                 zone.focus,

@@ -99,6 +99,12 @@ class Tiles(unittest.TestCase):
             blurs = {f: float(depth.blur_disc(lens, middle, f)) for f in focuses}
             self.assertLessEqual(blurs[tile.focus], min(blurs.values()) * (1 + 1e-9))
 
+    def test_where_nothing_holds_nothing_is_used(self) -> None:
+        closed = Setup(28.0, 16.0, 0.004, diffraction=True)
+        for tile in positions.tiles(closed, (700.0, 1400.0, math.inf), 700.0, math.inf):
+            self.assertFalse(tile.used)
+            self.assertTrue(math.isnan(tile.near) and math.isnan(tile.end))
+
     def test_worst_blur_is_that_of_a_fine_net(self) -> None:
         focuses = (800.0, 1300.0, 4000.0)
         net = 1.0 / np.linspace(1 / 650, 1e-9, 200_001)

@@ -124,6 +124,9 @@ class PageTest(TestCase):
     def test_nothing_holds(self) -> None:
         page = self.client.get("/street/", link(circle_mm="0.002", diffraction="1").dict())
         self.assertContains(page, "Nothing is sharp at f/8")
+        self.assertNotContains(page, '<rect class="tile')
+        self.assertNotContains(page, "ground-zone")
+        self.assertContains(page, "nothing here", count=3)
 
     @settings(deadline=None, max_examples=60)
     @given(

@@ -176,14 +176,20 @@ def widest_complete(
 ) -> float | None:
     """The widest aperture of this lens at which ``count`` positions leave no gap."""
     apertures = street.apertures
+    plain = replace(street, setup=replace(street.setup, diffraction=False))
 
-    def closes(at: int) -> bool:
-        return closes_with(at_aperture(street, apertures[at]), band, count, fixed)
+    def closes(seen: Street, at: int) -> bool:
+        return closes_with(at_aperture(seen, apertures[at]), band, count, fixed)
 
-    if street.setup.diffraction:  # closing down helps and then harms
-        return next((n for at, n in enumerate(apertures) if closes(at)), None)
     low, high = 0, len(apertures)
     while low < high:
         middle = (low + high) // 2
-        low, high = (low, middle) if closes(middle) else (middle + 1, high)
+        low, high = (low, middle) if closes(plain, middle) else (middle + 1, high)
+    if street.setup.diffraction:  # no wider one can; closing down helps, and then harms
+        for at in range(low, len(apertures)):
+            if limits(at_aperture(street, apertures[at]).setup, math.inf).empty:
+                return None
+            if closes(street, at):
+                return apertures[at]
+        return None
     return apertures[low] if low < len(apertures) else None
