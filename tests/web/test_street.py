@@ -260,6 +260,19 @@ class SetsTest(TestCase):
 
 
 class InUseTest(TestCase):
+    def test_another_lens_in_hand_keeps_the_street(self) -> None:
+        load()
+        state = link(near="0.8 m", locked="1.2 m", count="4").urlencode()
+        lens = Lens.objects.get(name="16 mm f/2 for the night")
+        answer = self.client.post(
+            "/bag/in-hand/", {"next": "/street/", "state": state, "lens": str(lens.pk)}
+        )
+        said = QueryDict(answer["Location"].partition("?")[2])
+        self.assertTrue(answer["Location"].startswith("/street/?"))
+        self.assertEqual((said["near"], said["locked"], said["count"]), ("0.8 m", "1.2 m", "4"))
+        self.assertEqual((said["lens"], said["focal_length_mm"]), (lens.name, "16"))
+        self.assertNotIn("place", said, "nothing of another planner comes along")
+
     def test_a_lens_in_the_bag_answers_for_its_apertures(self) -> None:
         owner = load()
         who = Asker(in_use=lambda texts: in_use(owner, texts))
