@@ -81,6 +81,38 @@ def _drift(f: Array, seconds: Array, declination: Array, x: Array, y: Array) -> 
     return np.asarray(np.where(depth > 0, chord, np.inf))
 
 
+@dataclass(frozen=True, slots=True)
+class Place:
+    """A point of the picture, mm from its middle: +x the way the stars move, +y north."""
+
+    x: float
+    y: float
+
+
+def where_after(
+    focal_length: float, seconds: float, declination: float, x: float = 0.0, y: float = 0.0
+) -> Place:
+    """Where a star stands in the picture after a time; nan once it has left the view.
+
+    Plain numbers only. As ``drift``, which is the distance from here to there.
+    """
+    require_positive("focal_length", focal_length, "focal length")
+    require_positive("seconds", seconds, "time", zero=True)
+    _require_declination(declination)
+    require_finite("x", x, "place in the picture")
+    require_finite("y", y, "place in the picture")
+    phi = SKY_TURNS * seconds
+    north, ahead = math.cos(declination), math.sin(declination)
+    along = y * north + focal_length * ahead
+    sine, turned = math.sin(phi), 2.0 * math.sin(0.5 * phi) ** 2
+    px = x + sine * (north * focal_length - ahead * y) - turned * x
+    py = y + sine * ahead * x - turned * (y - along * north)
+    pz = focal_length - sine * north * x - turned * (focal_length - along * ahead)
+    if pz <= 0:
+        return Place(math.nan, math.nan)
+    return Place(focal_length * px / pz, focal_length * py / pz)
+
+
 WORST_DECLINATION = 0.0
 """The celestial equator: nowhere do stars drift faster over any round part of a frame."""
 

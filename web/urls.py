@@ -8,6 +8,7 @@ urlpatterns = [
     path("bag/", include("web.bag.urls")),
     path("view/", include("web.view.urls")),
     path("street/", include("web.street.urls")),
+    path("sky/", include("web.sky.urls")),
     path("you/", include("web.people.urls")),
     path("", include("web.ui.urls")),
 ]

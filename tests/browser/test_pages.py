@@ -38,6 +38,8 @@ PAGES = (
     "/street/?count=2&near=5m&far=2m&locked=inf",
     "/street/set/1/",
     "/street/sets/",
+    "/sky/",
+    "/sky/?pixels_across=&star_px=2&margin=0.5&latitude=47",
 )
 
 

@@ -22,6 +22,7 @@ INSTALLED_APPS = [
     "web.bag",
     "web.view",
     "web.street",
+    "web.sky",
     "web.demo",
 ]
 

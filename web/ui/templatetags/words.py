@@ -83,3 +83,29 @@ def speed(value: float, system: str) -> str:
 def item(things: Any, at: int) -> Any:
     """One of several, by its place."""
     return things[at]
+
+
+@register.filter
+def in_units(length: float, unit: float) -> str:
+    """A length on the sensor in pixels, or in circles: 1.4, 0.37."""
+    value = length / unit
+    if math.isinf(value):
+        return "more than the frame"
+    return f"{units.significant(value, 2):g}" if value >= 0.005 else "0"
+
+
+@register.filter
+def is_real(length: float) -> bool:
+    """Whether there is such a length at all."""
+    return math.isfinite(length)
+
+
+@register.filter
+def declined(angle: float) -> str:
+    """How far from the celestial equator something is: 30° north of the celestial equator."""
+    degrees = math.degrees(angle)
+    if abs(degrees) < 0.5:
+        return "at the celestial equator"
+    if abs(degrees) > 89.5:
+        return "at the celestial pole"
+    return f"{abs(degrees):.0f}° {'north' if degrees > 0 else 'south'} of the celestial equator"

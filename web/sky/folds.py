@@ -1,0 +1,25 @@
+"""The folded parts of Sky: what each is called, drawn with, and works out when it is wanted."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from web.bag.gear import Asker
+from web.bag.models import Lens
+from web.people.models import Owner
+from web.sky.usecases import Answer, gatherers
+from web.ui.folds import Fold, nothing
+
+
+def _bag(answer: Answer, who: Asker, owner: Owner) -> dict[str, Any]:
+    return {"gatherers": gatherers(answer.sky, list(Lens.objects.filter(owner=owner)))}
+
+
+ALL = (
+    Fold("fold-margin", "What a margin buys and costs", "sky/margins.html", nothing),
+    Fold("fold-rules", "What rules of number ÷ focal length allow", "sky/rules.html", nothing),
+    Fold("fold-bag", "Which of my lenses gathers most", "sky/bag.html", _bag),
+    Fold("fold-why", "Why, with the working", "sky/why.html", nothing),
+    Fold("fold-care", "Care", "sky/care.html", nothing),
+)
+"""Below the answer, drawn again with it."""

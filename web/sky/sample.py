@@ -1,0 +1,23 @@
+"""What Sky opens with: the ridge of Hallin Top on a clear night."""
+
+from web.bag.gear import USUAL
+
+NIGHT = {
+    "upright": "",
+    "star_px": "1.5",
+    "margin": "",
+    "trail_px": "",
+    "latitude": "",
+    "direction": "",
+    "height": "",
+    "seconds": "",
+    "light": "",
+}
+"""Empty, each but the width of a star means its usual."""
+GEAR = {
+    **USUAL,
+    "lens": "16 mm f/2 for the night",
+    "focal_length_mm": "16",
+    "f_number": "2",
+    **NIGHT,
+}
