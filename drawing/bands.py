@@ -78,7 +78,9 @@ def draw(
     height = ROW_HEIGHT + more
     interest = [s.focus for s in stretches]
     interest += [d for s in stretches if not s.empty for d in (s.near, s.far)]
-    scale = fitting(tuple(interest) or (1000.0, math.inf), _LEFT, width - _LEFT - 8.0)
+    if not any(math.isfinite(distance) for distance in interest):
+        interest = [1000.0, math.inf]  # nothing to see, and an axis to see it on
+    scale = fitting(tuple(interest), _LEFT, width - _LEFT - 8.0)
     base = height * len(stretches) + 4.0
     marked = ticks(scale, system, _TYPE)
     axis = f"M{scale.left:g} {base:g}H{scale.right:g}" + "".join(

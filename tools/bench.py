@@ -3,8 +3,8 @@
 View's answer fragment for a change of aperture, against a bare Django view with the same
 middleware and one query: as the page first opens, with everything else folded away, and with eight
 marks and everything drawn from the answer unfolded. And Street's, with three positions: tiles,
-pavement, what to expect and the table; and with all its folds open. All go through the WSGI
-handler.
+pavement, what to expect and the table; and with all its folds open; and Sky's. All go through the
+WSGI handler.
 """
 
 from __future__ import annotations
@@ -31,6 +31,7 @@ from django.urls import path
 import web.urls
 from tools import bench_core
 from web.demo.world import load
+from web.sky.sample import GEAR as SKY
 from web.street import folds as street_folds
 from web.street.sample import GEAR as STREET
 from web.view import folds
@@ -128,6 +129,16 @@ def street_requests(parts: tuple[str, ...]) -> list[dict[str, Any]]:
     return requests
 
 
+def sky_requests() -> list[dict[str, Any]]:
+    """Sky's sample at one aperture after another."""
+    requests = []
+    for f_number in ("2", "2.2", "2.5", "2.8", "3.2", "3.5", "4"):
+        query = QueryDict(mutable=True)
+        query.update({**SKY, "f_number": f_number})
+        requests.append(environ("/sky/", query.urlencode()))
+    return requests
+
+
 def measured(requests: list[dict[str, Any]], rounds: int) -> tuple[float, float]:
     """Median seconds of some requests and of the bare view.
 
@@ -163,6 +174,7 @@ def main() -> int:
         ("the same, all unfolded", unfolded_requests(EVERYTHING), few, None),
         ("street, three positions", street_requests(()), few, PROMISED_STREET_RATIO),
         ("the same, all unfolded", street_requests(ALL_OF_STREET), few, None),
+        ("sky", sky_requests(), few, None),
     ):
         whole, plain = measured(requests, rounds)
         said = "" if promised is None else f"promised: at most {promised:g}"

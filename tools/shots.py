@@ -33,6 +33,11 @@ STREET_FOLDS = (
     " document.querySelector(`#${id} > summary`).click();"
     "document.querySelector('.positions').scrollIntoView();"
 )
+ROUTINE = (
+    "document.querySelector('#fold-routine > summary').click();"
+    "document.querySelector('.turn-steps button:nth-child(2)').click();"
+    "document.querySelector('#fold-routine').scrollIntoView();"
+)
 METERED = "/view/plan/3/?" + (
     "lens=20–35+mm+f/4+zoom&format=full-frame&pixels_across=6000&focal_length_mm=24&f_number=11"
     "&circle_mm=0.025&place=between&camera_height=0.9+m&tilt_deg=15&units=m"
@@ -52,6 +57,8 @@ SHOTS: tuple[tuple[str, str, tuple[int, int], str, str], ...] = (
     ("street-dark", "/street/", chromium.WIDE, "dark", ""),
     ("street-narrow", "/street/set/3/", chromium.NARROW, "daylight", ""),
     ("street-folds", "/street/", (1280, 1250), "daylight", STREET_FOLDS),
+    ("sky", "/sky/", chromium.WIDE, "dark", ""),
+    ("sky-narrow", "/sky/", chromium.NARROW, "dark", ROUTINE),
     ("plan-sheet", "/view/plan/3/sheet/", (1280, 1250), "daylight", ""),
     ("plans", "/view/plans/", chromium.WIDE, "daylight", ""),
     ("bag", "/bag/", chromium.WIDE, "daylight", ""),

@@ -33,6 +33,27 @@ class SkyTest(BrowserTest):
         self.press(Keys.ENTER)
         self.wait_for_text("#fold-margin .chosen", "2 ×")
 
+    def test_a_routine_walked_by_keys_alone_in_the_dark(self) -> None:
+        self.in_the_dark()
+        self.press("g")
+        self.wait_until("return document.querySelector('.routine li') !== null")
+        self.press("n")
+        current = ".routine li[aria-current]"
+        self.wait_until(f"return document.querySelector('{current}') !== null")
+        first = self.text(current)
+        self.press("n")
+        self.wait_for(lambda: self.text(current) not in ("", first))
+        self.press("p")
+        self.wait_for(lambda: self.text(current) == first)
+        self.press("2")
+        key = "return document.querySelector('.routine:not([hidden])').dataset.key"
+        self.wait_for(lambda: self.read(key) == "light")
+        for _ in range(30):
+            self.press("n")
+        self.wait_for_text(current, "every twenty frames")
+        steps = "[...document.querySelectorAll('.routine li')].filter(e => e.offsetParent)"
+        self.assertEqual(self.read(f"return {steps}.length"), 1, "one step at a time")
+
     def test_bad_input_is_said_at_its_place_and_kept(self) -> None:
         self.open("/sky/")
         self.find("#margin").send_keys("0.5")

@@ -131,6 +131,7 @@ PLAIN: tuple[tuple[Callable[..., Any], tuple[Any, ...]], ...] = (
     (lambda p, n, f, e: keepers.share(SAMPLE, (p,), n, f, e), (2000.0, 700.0, 5000.0, 0.15)),
     (Camera, (900.0, 0.26, 0.0, 24.0, 24.0, 36.0, 3000.0)),
     (stars.longest_exposure, (16.0, 0.008, 1.0, 5.0)),
+    (stars.where_after, (16.0, 13.0, 1.0, 3.0, 2.0)),
     (stars.worst_drift, (16.0, 13.0, 1.0, 5.0)),
     (stars.rule_number, (16.0, 13.0, 1.0)),
     (stars.seconds_of_rule, (500.0, 16.0, 1.0)),

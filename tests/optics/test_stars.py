@@ -57,6 +57,23 @@ class DriftTest(unittest.TestCase):
             found, turned_sky(f, seconds, declination, x, y), delta=1e-9 * (f + found)
         )
 
+    @given(
+        st.floats(8, 400), st.floats(0, 600), declinations, st.floats(-18, 18), st.floats(-12, 12)
+    )
+    def test_where_a_star_is_then_is_a_drift_away(
+        self, f: float, seconds: float, declination: float, x: float, y: float
+    ) -> None:
+        then = stars.where_after(f, seconds, declination, x, y)
+        drift = stars.drift(f, seconds, declination, x, y)
+        self.assertAlmostEqual(math.hypot(then.x - x, then.y - y), drift, delta=1e-9 * f)
+
+    def test_stars_leave_the_view(self) -> None:
+        gone = stars.where_after(16, 6 * 3600, 0.0, 10.0, 0.0)
+        self.assertTrue(math.isnan(gone.x))
+        # In the middle of a picture of the pole a star stands still.
+        still = stars.where_after(16, 3600, math.pi / 2)
+        self.assertAlmostEqual(math.hypot(still.x, still.y), 0, delta=1e-12)
+
     def test_where_it_is_simple(self) -> None:
         # A star in the middle, on the equator: f·tan of the angle turned. At the pole: nothing.
         self.assertAlmostEqual(

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 import re
+from itertools import pairwise
 
 from django.http import QueryDict
 from hypothesis import given, settings
@@ -16,12 +17,14 @@ from tests.web.test_view import nonsense
 from web.bag.models import Lens
 from web.demo.world import load
 from web.sky import usecases
+from web.sky.foreground import Foreground, foreground
 from web.sky.forms import read_sky
 from web.sky.pictures import streak_patches
 from web.sky.sample import GEAR
 from web.sky.usecases import Answer
 
-FOLDS = " ".join(f"fold-{name}" for name in ("margin", "rules", "bag", "why", "care"))
+NAMES = ("routine", "foreground", "margin", "rules", "bag", "why", "care")
+FOLDS = " ".join(f"fold-{name}" for name in NAMES)
 
 
 def link(**changes: str) -> QueryDict:
@@ -175,3 +178,57 @@ class AnswerTest(TestCase):
         self.assertEqual(ranked[0].of_stars, 1.0)
         fastest = min(ranked, key=lambda one: one.f_number)
         self.assertEqual(fastest.of_aurora, 1.0)
+
+
+class ForegroundTest(TestCase):
+    def plan(self, near: str, **changes: str) -> Foreground:
+        found = answered(foreground=near, **changes)
+        assert found.sky.foreground is not None
+        return foreground(found, found.sky.foreground, found.sky.ground)
+
+    def test_one_frame_where_it_can_be(self) -> None:
+        """With the ring where stars just hold, a hut at 12 m is within the ground's standard."""
+        found = self.plan("12 m")
+        self.assertEqual(found.frames, ())
+        assert found.one is not None
+        held = depth.limits(answered().sky.ground, found.one.focus)
+        self.assertLessEqual(held.near, 12_000)
+        star = float(depth.total_blur(answered().sky.setup, math.inf, found.one.focus))
+        self.assertLessEqual(star, float(answered().sky.setup.coc) * (1 + 1e-9))
+
+    def test_two_frames_meet(self) -> None:
+        found = self.plan("1.5 m")
+        self.assertEqual([one.name for one in found.frames], ["Sky", "Ground"])
+        sky, ground = found.frames
+        self.assertLessEqual(ground.near, 1500 * 1.001)
+        self.assertGreaterEqual(ground.far * 1.001, sky.near)
+        if found.one is not None:
+            self.assertGreater(found.stops, 0)
+            self.assertLessEqual(found.one.near, 1500)
+
+    def test_several_where_one_of_the_ground_is_not_enough(self) -> None:
+        lens = {"lens": "85 mm", "focal_length_mm": "85", "f_number": "1.4", "lens_range": "1.4 16"}
+        found = self.plan("3 m", **lens)
+        self.assertGreater(len(found.frames), 3)
+        for one, other in pairwise(found.frames[1:]):
+            self.assertLessEqual(other.near, one.far)
+
+    def test_nearer_than_the_lens_focuses(self) -> None:
+        load()
+        page = self.client.get("/sky/", link(foreground="0.15 m").dict())
+        self.assertContains(page, "is nearer than this lens focuses")
+
+
+class RoutinesTest(TestCase):
+    def test_in_the_bodys_own_words_and_the_users_paces(self) -> None:
+        load()
+        page = self.client.get("/sky/")
+        self.assertContains(page, "Magnify it (the centre of the rear dial).")
+        self.assertContains(page, "Release: two seconds.")
+        self.assertContains(page, "Pace out 22 m or farther: 30 of your paces.")
+        self.assertContains(page, "Stay at f/2: it is the widest")
+
+    def test_a_closed_lens_may_shift_its_focus(self) -> None:
+        load()
+        page = self.client.get("/sky/", link(f_number="4", star_px="3").dict())
+        self.assertContains(page, "Focus at f/4, as you take the picture, if this lens goes soft")

@@ -9,7 +9,7 @@ from typing import Any
 from django.core.exceptions import ValidationError
 from django.http import QueryDict
 
-from optics import amounts, stars
+from optics import amounts, stars, units
 from optics.errors import NotUnderstood
 from optics.exposure import LIGHTS
 from optics.lens import nearest_focus
@@ -18,7 +18,7 @@ from web.bag.gear import ANYBODY, TEXT_LIMIT, Asker
 from web.sky.reading import Reading
 from web.sky.sample import GEAR
 from web.sky.skies import USUAL_LIGHT, USUAL_MARGIN, USUAL_TRAIL_PIXELS, Sky
-from web.ui.fields import NumberField
+from web.ui.fields import NumberField, read_length
 
 _PIXELS = NumberField(
     low=0.5, high=50, sentence="A star may be 0.5 to 50 pixels wide; 1.5 is strict, 3 for prints."
@@ -115,6 +115,8 @@ def read_sky(
         ev=read("light", _LIGHT.clean, USUAL_LIGHT),
         closest=max(float(nearest_focus(setup)), in_use.closest),
         in_use=in_use,
+        ground=gear.setup_of(values, bool(texts["diffraction"])),
+        foreground=read("foreground", lambda text: _foreground(text, values["units"], who)),
     )
     assumed = frozenset((gear.ASSUMED - {"circle_mm"}) - given.keys())
     return Reading(sky, texts, errors, assumed, in_use)
@@ -150,6 +152,14 @@ def _direction(text: str) -> float:
     if not 0 <= degrees <= 360:
         raise ValidationError("A direction is from 0° (north) through 90° (east) to 360°.")
     return degrees
+
+
+def _foreground(text: str, system: str, who: Asker) -> float:
+    measures = who.own()[0] if units.in_own_measures(text) else units.USUAL
+    near = read_length(text, system, measures)
+    if not 100.0 <= near <= 1e6:
+        raise ValidationError("A foreground stands 10 cm to 1 km away; leave it empty for none.")
+    return near
 
 
 def _seconds(text: str) -> float:

@@ -8,9 +8,10 @@ from dataclasses import replace
 
 import numpy as np
 
-from drawing import sightline, streaks
+from drawing import bands, sightline, streaks
 from drawing.scale import DistanceScale
 from optics import depth, stars, units
+from web.sky.foreground import Foreground
 from web.sky.usecases import Answer
 
 
@@ -78,3 +79,24 @@ def streak_patches(answer: Answer) -> streaks.Streaks:
 
 
 _TRIED = 120
+
+
+_BANDS = (760.0, 358.0)
+
+
+def frames_compared(
+    found: Foreground, system: str
+) -> tuple[bands.BandsPicture, bands.BandsPicture]:
+    """What each frame has sharp, a row each on one axis; for a wide screen and for a narrow one."""
+    rows = [
+        bands.Stretch(
+            f"{one.name}, {units.write(one.focus, system, one.figures)}",
+            f"f/{units.significant(one.f_number, 3):g}",
+            one.near,
+            one.far,
+            one.focus,
+        )
+        for one in found.frames
+    ]
+    wide, narrow = _BANDS
+    return bands.draw(rows, wide, system), bands.draw(rows, narrow, system, stacked=True)

@@ -5,8 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from urllib.parse import urlencode
 
-from optics import Setup
-from web.bag.gear import Said, told_texts
+from optics import Setup, units
+from web.bag.gear import Said, told_texts, with_unit
 from web.bag.in_use import InUse
 from web.sky.sample import GEAR, NIGHT
 from web.sky.skies import Sky
@@ -38,9 +38,15 @@ class Reading(Said):
 
     def query(self) -> str:
         """The link that reproduces this."""
-        texts = {**self.texts, **told_texts(self.in_use)}
+        texts = {**self.texts, **self._linked, **told_texts(self.in_use)}
         pairs = [(name, texts[name]) for name in GEAR if texts[name] or name in _SAID_EMPTY]
         return urlencode(pairs, safe="/'")
+
+    @property
+    def _linked(self) -> dict[str, str]:
+        near, text = self.sky.foreground, self.texts["foreground"]
+        own = units.in_own_measures(text) and near is not None
+        return {"foreground": units.write(near, units.METRES, 4)} if own and near else {}
 
     @property
     def gear_query(self) -> str:
@@ -48,5 +54,8 @@ class Reading(Said):
         return replace(self, texts={**self.texts, **NIGHT}).query()
 
     def in_units(self, system: str) -> Reading:
-        """The same read in other units: no length is typed here."""
-        return replace(self, texts={**self.texts, "units": system})
+        """The same read in other units: a bare length gets the unit it was typed in."""
+        if system == self.texts["units"]:
+            return self
+        near = with_unit(self.texts["foreground"], self.sky.system)
+        return replace(self, texts={**self.texts, "foreground": near, "units": system})

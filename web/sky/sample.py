@@ -12,6 +12,7 @@ NIGHT = {
     "height": "",
     "seconds": "",
     "light": "",
+    "foreground": "",
 }
 """Empty, each but the width of a star means its usual."""
 GEAR = {

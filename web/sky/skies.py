@@ -27,6 +27,8 @@ class Sky:
     ``declination``  of what the lens points at; None where nobody said.
     ``seconds``      a time to look at; None for the longest that will do.
     ``ev``           of the night, at ISO 100.
+    ``ground``       the lens with the standard in hand, which the ground is held to.
+    ``foreground``   the nearest that must be sharp beside the stars, mm; None for nothing.
     """
 
     setup: Setup
@@ -43,6 +45,8 @@ class Sky:
     ev: float
     closest: float
     in_use: InUse
+    ground: Setup
+    foreground: float | None
 
     @property
     def turned_at(self) -> float:

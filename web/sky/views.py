@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from functools import partial
 from typing import Any
 
@@ -62,7 +63,9 @@ def _context(request: HtmxHttpRequest, reading: Reading, who: Asker) -> dict[str
         "streaks": pictures.streak_patches(answer),
         "unit": "px" if sky.pitch else "× the circle",
         "per": sky.pitch or float(sky.setup.coc),
-        "paces": answer.here.focus / who.own()[0].pace,
+        "paces": math.ceil(answer.here.focus / who.own()[0].pace)
+        if math.isfinite(answer.here.focus)
+        else None,
         "unfolded": on_page.unfolded,
         "opened": on_page.opened,
         "folds": folds.ALL,

@@ -3,8 +3,59 @@ document.addEventListener("alpine:init", () => {
   Alpine.data("sky", () => ({
     ...Planner,
 
+    routine: "star",
+    step: 0,
+    all: true,
+
     init() {
       this.listen();
+      document.addEventListener("htmx:afterSwap", () => this.showStep());
+    },
+
+    // Routines ----------------------------------------------------------------------------
+
+    pickRoutine(event) {
+      this.routine = event.currentTarget.dataset.routine;
+      this.step = 0;
+      this.all = false;
+      this.showStep();
+    },
+
+    stepOn() {
+      this.step = this.all ? 0 : this.step + 1;
+      this.all = false;
+      this.showStep();
+    },
+
+    stepBack() {
+      this.step = Math.max(this.step - 1, 0);
+      this.all = false;
+      this.showStep();
+    },
+
+    allSteps() {
+      this.all = true;
+      this.showStep();
+    },
+
+    // One step at a time, large; the list as a whole until the first is asked for.
+    showStep() {
+      for (const routine of document.querySelectorAll(".routine")) {
+        const mine = routine.dataset.key === this.routine;
+        const steps = [...routine.querySelectorAll("li")];
+        routine.hidden = !mine;
+        if (mine) this.step = Math.min(this.step, steps.length - 1);
+        routine.classList.toggle("one", mine && !this.all);
+        steps.forEach((step, at) => {
+          step.dataset.step = `${at + 1} of ${steps.length}`;
+          step.hidden = mine && !this.all && at !== this.step;
+          if (mine && at === this.step && !this.all) step.setAttribute("aria-current", "step");
+          else step.removeAttribute("aria-current");
+        });
+      }
+      for (const button of document.querySelectorAll("[data-routine]")) {
+        button.setAttribute("aria-pressed", String(button.dataset.routine === this.routine));
+      }
     },
 
     moved() {},
@@ -19,7 +70,13 @@ document.addEventListener("alpine:init", () => {
 
     key(event) {
       if (event.ctrlKey || event.metaKey || event.altKey || isTyping(event.target)) return;
-      this.apertureKey(event);
+      if (this.apertureKey(event)) return;
+      if (event.key === "n") this.stepOn();
+      else if (event.key === "p") this.stepBack();
+      else if (event.key === "g") document.querySelector("#fold-routine > summary").click();
+      else if (event.key >= "1" && event.key <= "3") {
+        document.querySelectorAll("[data-routine]")[Number(event.key) - 1]?.click();
+      }
     },
   }));
 });
