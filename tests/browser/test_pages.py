@@ -39,6 +39,8 @@ PAGES = (
     "/street/set/1/",
     "/street/sets/",
     "/sky/",
+    "/sky/night/1/",
+    "/sky/nights/",
     "/sky/?pixels_across=&star_px=2&margin=0.5&latitude=47",
 )
 

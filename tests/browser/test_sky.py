@@ -54,6 +54,19 @@ class SkyTest(BrowserTest):
         steps = "[...document.querySelectorAll('.routine li')].filter(e => e.offsetParent)"
         self.assertEqual(self.read(f"return {steps}.length"), 1, "one step at a time")
 
+    def test_a_night_is_kept_and_opened_again(self) -> None:
+        self.open("/sky/")
+        self.find("#foreground").send_keys("1.5 m")
+        self.wait_for(lambda: self.query().get("foreground") == ["1.5 m"])
+        name = self.find("#plan-name")
+        name.clear()
+        name.send_keys("Hut and stars")
+        self.follow("#save .deed")
+        self.assertIn("/sky/night/", self.driver.current_url)
+        self.wait_for_text("#plan-status", "saved")
+        self.open("/sky/nights/")
+        self.assertIn("Hut and stars", self.text(".plan-list"))
+
     def test_bad_input_is_said_at_its_place_and_kept(self) -> None:
         self.open("/sky/")
         self.find("#margin").send_keys("0.5")

@@ -10,6 +10,7 @@ from django.core.management import CommandError, call_command
 from django.test import Client, RequestFactory, TestCase
 from django.urls import URLPattern, URLResolver, get_resolver
 
+from web.bag.kept import kinds_kept
 from web.bag.models import Body, Lens
 from web.demo.world import load
 from web.people import address
@@ -216,12 +217,17 @@ class StrangerTest(Base):
         things = {"plan_id": plan.pk}
         lens, body = (model.objects.filter(owner=plan.owner).first() for model in (Lens, Body))
         kinds = {"lens": lens, "body": body}
+        kept = {
+            kind._meta.app_label: kind._default_manager.filter(owner=plan.owner).first()
+            for kind in kinds_kept()
+        }
         stranger, guest, fresh = self.join(name="Iven"), Client(), Client()
         self.save(guest, "Guest's")
         self.assertGreater(len(with_ids()), 3)
         paths = []
         for pattern in with_ids():
-            for slug, thing in kinds.items() if "<slug:slug>" in pattern else [("", plan)]:
+            one = kept.get(pattern.partition("/")[0], plan)
+            for slug, thing in kinds.items() if "<slug:slug>" in pattern else [("", one)]:
                 values = {**things, "key": thing.pk}
                 filled = pattern.replace("<slug:slug>", slug)
                 for name, value in values.items():

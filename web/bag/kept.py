@@ -122,12 +122,35 @@ class Kept(Owned):
         self.save(update_fields=["deleted_at"])
 
 
+class KeptTexts(Kept):
+    """What is kept as it was typed."""
+
+    said = models.JSONField(default=dict, blank=True)
+    """By field name; empty texts left out."""
+
+    class Meta:
+        abstract = True
+
+
 def deleted_of(kind: type[Kept], owner: Any, text: str) -> Kept | None:
     """What an owner has just deleted, by its key as text; None for what is no such thing."""
     if not text.isdecimal() or len(text) >= 19:
         return None
     own = kind._default_manager.filter(owner=owner, pk=text)
     return own.exclude(deleted_at=None).first()
+
+
+def kinds_kept() -> list[type[Kept]]:
+    """All that planners keep, kind by kind."""
+    found: list[type[Kept]] = []
+    waiting = list(Kept.__subclasses__())
+    while waiting:
+        kind = waiting.pop()
+        if kind._meta.abstract:
+            waiting += kind.__subclasses__()
+        else:
+            found.append(kind)
+    return found
 
 
 def hand_over(kind: type[Kept], guest: Any, owner: Any) -> None:

@@ -15,7 +15,7 @@ from optics import Setup, depth
 from optics.aperture import Series
 from optics.settable import Span, inside
 from optics.standards import engraved_mark, widest_print
-from web.bag.kept import Kept
+from web.bag.kept import Kept, kinds_kept
 from web.bag.layout import ThingForm
 from web.bag.models import Attachment, Body, InHand, Lens, Standard, Thing
 from web.people.models import Owner
@@ -164,7 +164,7 @@ def put_back(thing: Thing) -> bool:
 def kept_with(lens: Lens) -> list[Kept]:
     """What planners keep that was made with a lens: it has a copy of what it needs."""
     found: list[Kept] = []
-    for kind in Kept.__subclasses__():
+    for kind in kinds_kept():
         own = kind._default_manager.filter(owner=lens.owner, lens=lens.name, deleted_at=None)
         found.extend(own)
     return found

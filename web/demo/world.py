@@ -9,9 +9,12 @@ from django.http import QueryDict
 from web.bag.models import Attachment, Body, InHand, Lens, Standard, Turn
 from web.people.models import Owner
 from web.people.owners import sample
+from web.sky import sample as sky_sample
+from web.sky.forms import read_sky
+from web.sky.nights import keeper as nights
 from web.street import sample as street_sample
-from web.street import sets
 from web.street.forms import read_street
+from web.street.sets import keeper as sets
 from web.view import plans
 from web.view.forms import read_scene, sample_query, scene_query
 from web.view.sample import GEAR, NAME
@@ -40,6 +43,10 @@ _SETS: tuple[tuple[str, dict[str, str]], ...] = (
     ("Tinder Row, late, wide open", {"f_number": "2.8", "like": "2.5 m", "light": "8"}),
     ("Tinder Row, at the stalls", {"near": "0.7 m", "far": "4 m", "count": "2", "f_number": "11"}),
     (street_sample.NAME, {}),
+)
+_NIGHTS: tuple[tuple[str, dict[str, str]], ...] = (
+    ("Sallow Pit, the slab under stars", {"foreground": "1.3 m", "star_px": "2"}),
+    (sky_sample.NAME, {}),
 )
 _BODIES: tuple[dict[str, Any], ...] = (
     {
@@ -118,6 +125,10 @@ def make(owner: Owner) -> None:
         query = QueryDict(mutable=True)
         query.update({**street_sample.GEAR, **said})
         sets.save(owner, name, read_street(query))
+    for name, said in _NIGHTS:
+        query = QueryDict(mutable=True)
+        query.update({**sky_sample.GEAR, **said})
+        nights.save(owner, name, read_sky(query))
 
 
 def load() -> Owner:

@@ -6,6 +6,7 @@ from dataclasses import dataclass, replace
 from urllib.parse import urlencode
 
 from optics import Setup, units
+from optics.formats import Format
 from web.bag.gear import Said, told_texts, with_unit
 from web.bag.in_use import InUse
 from web.sky.sample import GEAR, NIGHT
@@ -28,22 +29,37 @@ class Reading(Said):
 
     @property
     def setup(self) -> Setup:
-        """The lens at its aperture, and the standard."""
-        return self.sky.setup
+        """The lens at its aperture, and the standard in hand: what the ground is held to."""
+        return self.sky.ground
 
     @property
     def valid(self) -> bool:
         """Whether everything typed could be used."""
         return not self.errors
 
+    @property
+    def frame(self) -> Format:
+        """The format in hand."""
+        return self.sky.format
+
+    @property
+    def pixels_across(self) -> int | None:
+        """Of the body in hand."""
+        return self.sky.pixels_across
+
+    @property
+    def linked(self) -> dict[str, str]:
+        """Every text as a link says it."""
+        return {**self.texts, **self._in_metres, **told_texts(self.in_use)}
+
     def query(self) -> str:
         """The link that reproduces this."""
-        texts = {**self.texts, **self._linked, **told_texts(self.in_use)}
+        texts = self.linked
         pairs = [(name, texts[name]) for name in GEAR if texts[name] or name in _SAID_EMPTY]
         return urlencode(pairs, safe="/'")
 
     @property
-    def _linked(self) -> dict[str, str]:
+    def _in_metres(self) -> dict[str, str]:
         near, text = self.sky.foreground, self.texts["foreground"]
         own = units.in_own_measures(text) and near is not None
         return {"foreground": units.write(near, units.METRES, 4)} if own and near else {}

@@ -2,6 +2,8 @@
 
 from web.bag.gear import USUAL
 
+NAME = "Hallin Top"
+
 NIGHT = {
     "upright": "",
     "star_px": "1.5",

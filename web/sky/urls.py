@@ -1,6 +1,5 @@
-from django.urls import path
-
 from web.sky import views
+from web.sky.nights import keeper
 
 app_name = "sky"
-urlpatterns = [path("", views.page, name="page")]
+urlpatterns = keeper.urls(views.page, views.save)

@@ -6,7 +6,7 @@ from django.db import models
 from django.db.models import Q
 from django.urls import reverse
 
-from web.bag.kept import Kept
+from web.bag.kept import KeptTexts
 from web.ui.choices import Units
 
 
@@ -17,11 +17,8 @@ class KeptSets(models.Manager["PositionSet"]):
         return super().get_queryset().filter(deleted_at=None)
 
 
-class PositionSet(Kept):
+class PositionSet(KeptTexts):
     """A named set of positions for one lens at one aperture."""
-
-    said = models.JSONField(default=dict, blank=True)
-    """What was typed of the street, by field name (``sample.STREET``); empty texts left out."""
 
     objects = KeptSets()
     with_deleted = models.Manager["PositionSet"]()
@@ -42,4 +39,4 @@ class PositionSet(Kept):
 
     def get_absolute_url(self) -> str:
         """Where it is opened."""
-        return reverse("street:set", args=[self.pk])
+        return reverse("street:kept", args=[self.pk])

@@ -6,6 +6,7 @@ from dataclasses import dataclass, replace
 from urllib.parse import urlencode
 
 from optics import Setup, settable, units
+from optics.formats import Format
 from web.bag.gear import Said, told_texts, with_unit
 from web.bag.in_use import InUse
 from web.street.sample import GEAR
@@ -27,6 +28,16 @@ class Reading(Said):
     assumed: frozenset[str]
     in_use: InUse
     measures: units.Measures
+
+    @property
+    def frame(self) -> Format:
+        """The format in hand."""
+        return self.street.format
+
+    @property
+    def pixels_across(self) -> int | None:
+        """Of the body in hand."""
+        return self.street.pixels_across
 
     @property
     def valid(self) -> bool:

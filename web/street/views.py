@@ -13,36 +13,28 @@ from django.views.decorators.http import require_GET, require_POST
 from optics import units
 from web.bag import hand
 from web.bag.gear import Asker, asker, formats_with
-from web.bag.kept import ChangedMeanwhile, NameForm
 from web.people.models import Owner
-from web.people.owners import find, writer
-from web.street import expecting, folds, pictures, sets, usecases
+from web.street import expecting, folds, pictures, usecases
 from web.street.forms import LIGHT_CHOICES, is_street, read_street
 from web.street.models import PositionSet
 from web.street.placing import band_of
 from web.street.reading import Reading, said
 from web.street.sample import GEAR
 from web.street.sample import NAME as SAMPLE_NAME
+from web.street.sets import keeper
 from web.ui.axis import Axis, axis_from, step_from, turned
 from web.ui.folds import context as folded
 from web.ui.planner import HtmxHttpRequest, query_before, shown
 from web.ui.templatetags import format
 
-MEND_FIRST = "Not saved yet: something below needs mending first."
-CHANGED_MEANWHILE = (
-    "Not saved yet: this set was saved elsewhere after you opened it, perhaps in another window. "
-    "Save again to put this in its place, or save as new to keep both."
-)
-NO_SUCH_SET = "There is no such set. It may have been deleted; the list has what is kept."
-
 
 @require_GET
-def page(request: HtmxHttpRequest, set_id: int | None = None) -> HttpResponse:
+def page(request: HtmxHttpRequest, key: int | None = None) -> HttpResponse:
     """Street, from the link, a set, or the sample; the fragment alone for htmx."""
-    kept = set_of(request.owner, set_id)
+    kept = keeper.of(request.owner, key)
     data: QueryDict = request.GET
     if not is_street(data):
-        data = _opening(request.owner) if kept is None else sets.query_of(kept)
+        data = _opening(request.owner) if kept is None else keeper.query_of(kept)
     who = asker(request)
     reading = read_street(data, partial(query_before, request), who)
     if (system := request.GET.get("read_in")) in units.SYSTEMS:
@@ -65,37 +57,17 @@ def page(request: HtmxHttpRequest, set_id: int | None = None) -> HttpResponse:
 
 
 @require_POST
-def save(request: HtmxHttpRequest, set_id: int | None = None) -> HttpResponse:
+def save(request: HtmxHttpRequest, key: int | None = None) -> HttpResponse:
     """Keep the positions under a name, and go to them; or the page again, saying what is wrong."""
-    kept = set_of(request.owner, set_id)
     reading = read_street(QueryDict(request.POST.get("state", "")), who=asker(request))
-    form = NameForm(request.POST)
-    if form.is_valid() and reading.valid:
-        owner = writer(request)
-        target = None if "as_new" in request.POST else set_of(owner, set_id)
-        seen = request.POST.get("version", "")
-        try:
-            new = sets.save(owner, form.cleaned_data["name"], reading, target, seen)
-        except ChangedMeanwhile:
-            return _not_saved(request, reading, target, CHANGED_MEANWHILE, 409)
-        return redirect("street:set", new.pk)
-    wrong = " ".join(str(message) for message in form.errors.get("name", []))
-    return _not_saved(request, reading, kept, wrong or MEND_FIRST, 422)
-
-
-def _not_saved(
-    request: HtmxHttpRequest, reading: Reading, kept: PositionSet | None, why: str, status: int
-) -> HttpResponse:
-    context = _context(request, reading, kept, asker(request))
-    context |= _page_context(request, reading, request.POST.get("name", ""), kept)
-    context |= {"name_error": why, "saved": False if kept else None}
-    context["path"] = reverse("street:set", args=[kept.pk]) if kept else reverse("street:page")
-    return render(request, "street/page.html", context, status=status)
-
-
-def set_of(owner: Owner, set_id: int | None) -> PositionSet | None:
-    """One of an owner's sets; None for no key, a 404 for one that is not theirs."""
-    return None if set_id is None else find(PositionSet, owner, set_id, NO_SUCH_SET)
+    kept = keeper.keep(request, reading, key)
+    if isinstance(kept, PositionSet):
+        return redirect("street:kept", kept.pk)
+    context = _context(request, reading, kept.target, asker(request))
+    context |= _page_context(request, reading, request.POST.get("name", ""), kept.target)
+    context |= {"name_error": kept.why, "saved": False if kept.target else None}
+    context["path"] = kept.target.get_absolute_url() if kept.target else reverse("street:page")
+    return render(request, "street/page.html", context, status=kept.status)
 
 
 def _opening(owner: Owner) -> QueryDict:
@@ -133,7 +105,7 @@ def _context(
     saved = None
     if kept is not None:
         same_hand = Asker(in_use=lambda texts: reading.in_use)
-        saved = read_street(sets.query_of(kept), who=same_hand).query() == reading.query()
+        saved = read_street(keeper.query_of(kept), who=same_hand).query() == reading.query()
     return {
         "reading": reading,
         "answer": answer,
@@ -175,9 +147,9 @@ def _page_context(
         "drawer_open": any(reading.texts[field] for field in _IN_DRAWER) or bool(reading.errors),
         "band_words": band_words(reading),
         "screen": "street",
-        "sets_path": reverse("street:sets"),
+        "sets_path": reverse("street:all"),
         "new_path": f"{reverse('street:page')}?{reading.gear_query}",
-        "save_path": reverse("street:save_set", args=[kept.pk]) if kept else reverse("street:save"),
+        "save_path": keeper.save_path(kept),
         "engraved": [units.significant(n, 3) for n in street.apertures],
     }
 
