@@ -13,13 +13,17 @@ from dataclasses import dataclass
 from itertools import pairwise
 
 import numpy as np
+import numpy.typing as npt
 
 from optics.cone import Cone
-from optics.depth import counted_blur
+from optics.depth import counted_blur, limits
 from optics.errors import require_count, require_order
 from optics.lens import magnification
 from optics.setup import Setup
 from optics.zones import Gap, Zone, gaps, zone_at
+
+_HAIR = 1e-9
+"""Relative: ends that meet but for rounding meet."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -112,3 +116,40 @@ def left_open(
     """What of a band no position holds, nearest first. mm. As ``tiles``."""
     require_order(nearest, farthest, width=True)
     return gaps([zone_at(setup, focus) for focus in set(focuses)], nearest, farthest)
+
+
+def around(
+    setup: Setup, focus: float, settable: npt.ArrayLike, count: int = 3
+) -> tuple[float, ...]:
+    """The next positions on both sides of one, out of a list: farther, nearer, and so on in turn.
+
+    Each is as far away as it can be without a gap to what is held already. ``focus``: mm from the
+    sensor. Nearest first; fewer than ``count`` where nothing is left to hold, or the list leaves a
+    gap. Raises as ``depth.limits``.
+    """
+    held = zone_at(setup, focus)
+    found = [float(focus)]
+    near, far = held.near, held.far
+    row = np.unique(np.asarray(settable, dtype=np.float64))
+    all_held = limits(setup, row)
+    nears, fars = (
+        np.asarray(all_held.near),
+        np.nan_to_num(np.asarray(all_held.far), posinf=math.inf),
+    )
+    stuck = False
+    while len(found) < count and not stuck and not math.isnan(near):
+        stuck = True
+        joined = np.flatnonzero((nears <= far * (1 + _HAIR)) & (fars > far))
+        if joined.size:
+            endless = joined[np.isinf(fars[joined])]
+            at = int(endless[0]) if endless.size else int(joined[-1])
+            found.append(float(row[at]))
+            far, stuck = float(fars[at]), False
+        if len(found) == count:
+            break
+        joined = np.flatnonzero((fars >= near * (1 - _HAIR)) & (nears < near))
+        if joined.size:
+            at = int(joined[0])
+            found.append(float(row[at]))
+            near, stuck = float(nears[at]), False
+    return tuple(sorted(found))

@@ -123,7 +123,7 @@ PLAIN: tuple[tuple[Callable[..., Any], tuple[Any, ...]], ...] = (
     (lambda n, f, s, x: picking.closing(SAMPLE, n, f, 2, (s,), (x,)), (700.0, 5e3, 2e3, 1300.0)),
     (lambda n, f, s: picking.count_needed(SAMPLE, n, f, (s,)), (700.0, 5000.0, 2000.0)),
     (lambda f, s, x: picking.reach(SAMPLE, f, 2, (s,), (x,)), (5000.0, 2000.0, 1300.0)),
-    (lambda f, s: picking.around(SAMPLE, f, (s,)), (1300.0, 2000.0)),
+    (lambda f, s: positions.around(SAMPLE, f, (s,)), (1300.0, 2000.0)),
     (framing.framing, (900.0,)),
     (Hands(RING).distance_where, (3.0,)),
     (exposure.named_time, (0.01,)),

@@ -197,7 +197,7 @@ def _held(focuses: tuple[float, ...]) -> float:
 
 class Around(unittest.TestCase):
     def test_the_next_positions_on_both_sides_leave_no_gap(self) -> None:
-        found = picking.around(LENS, 1300.0, SETTABLE)
+        found = positions.around(LENS, 1300.0, SETTABLE)
         self.assertEqual(len(found), 3)
         held = [zones.zone_at(LENS, focus) for focus in found]
         for one, other in pairwise(held):
@@ -205,7 +205,7 @@ class Around(unittest.TestCase):
         self.assertEqual(zones.gaps(held, held[0].near, held[-1].far), ())
 
     def test_one_that_holds_infinity_has_only_nearer_neighbours(self) -> None:
-        found = picking.around(LENS, 6000.0, SETTABLE)
+        found = positions.around(LENS, 6000.0, SETTABLE)
         self.assertEqual(max(found), 6000.0)
         self.assertEqual(len(found), 3)
 

@@ -6,6 +6,7 @@ and gets a message, and the last value that made sense stands in for it.
 
 from __future__ import annotations
 
+from abc import ABC, abstractmethod
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from functools import partial
@@ -167,7 +168,7 @@ class Message:
     wrong: bool
 
 
-class Said:
+class Said(ABC):
     """What is said beside the fields of a reading, for readings of every planner.
 
     A reading has ``errors`` and ``assumed`` by field name, the lens in hand, and a setup.
@@ -179,9 +180,9 @@ class Said:
     in_use: InUse
 
     @property
+    @abstractmethod
     def setup(self) -> Setup:
         """The lens at its aperture, and the standard."""
-        raise NotImplementedError
 
     @property
     def messages(self) -> list[Message]:

@@ -51,7 +51,7 @@ def band_of(street: Street) -> Band:
     found = near is None and far is None
     if near is None or far is None:
         seed = street.home or street.settable(street.like)
-        around = picking.around(street.setup, seed, street.on_grid(COARSE))
+        around = positions.around(street.setup, seed, street.on_grid(COARSE))
         ends = limits(street.setup, (around[0], around[-1]))
         span = (float(ends.near[0]), float(ends.far[1]))  # type: ignore[index]
         if math.isnan(span[0]) or math.isnan(span[1]) or math.isinf(span[0]):
