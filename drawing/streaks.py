@@ -66,7 +66,7 @@ def draw(traces: Sequence[Trace]) -> Streaks:
             Patch(
                 name=trace.name,
                 x=left,
-                grid=_grid(left, across),
+                grid=grid(left, across),
                 streak=f"M{x - half_x:.1f} {y + half_y:.1f}"
                 f"L{x + half_x + 0.01:.2f} {y - half_y:.1f}",
                 wide=round(max(trace.wide * per, 1.0), 1),
@@ -78,7 +78,8 @@ def draw(traces: Sequence[Trace]) -> Streaks:
     return Streaks(width, SIDE + _FOOT, across, tuple(patches), SIDE + 18.0)
 
 
-def _grid(left: float, across: int) -> str:
-    per = SIDE / across
-    lines = [f"M{left + per * k:.1f} 0v{SIDE:g}" for k in range(across + 1)]
-    return "".join(lines + [f"M{left:g} {per * k:.1f}h{SIDE:g}" for k in range(across + 1)])
+def grid(left: float, across: int, side: float = SIDE, top: float = 0.0) -> str:
+    """The lines of a patch of so many pixels each way."""
+    per = side / across
+    lines = [f"M{left + per * k:.1f} {top:g}v{side:g}" for k in range(across + 1)]
+    return "".join(lines + [f"M{left:g} {top + per * k:.1f}h{side:g}" for k in range(across + 1)])

@@ -69,6 +69,7 @@ __all__ = [
     "schools",
     "settable",
     "standards",
+    "starfield",
     "stars",
     "units",
     "wave",

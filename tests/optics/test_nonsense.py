@@ -27,6 +27,7 @@ from optics import (
     roam,
     settable,
     standards,
+    starfield,
     stars,
     trial,
     units,
@@ -39,6 +40,7 @@ from optics.frame import Camera
 from optics.hands import Hands, between_angles, between_readings, mark_angle
 from optics.marks import Mark
 from optics.ring import Ring
+from optics.rotation import Place
 from optics.schools import Scene, at_setting
 from optics.trial import Seen
 
@@ -47,6 +49,7 @@ FRAME = BY_KEY["full-frame"]
 CAMERA = Camera(900, 0.26, 0, 24, 24, 36)
 RING = Ring.unit_focusing(50, 1.5, 1000)
 ZONE = zones.Zone(1300, 1000, 2000)
+PART = starfield.frame_part(36, 24, 0.3)
 
 BROADCASTING: tuple[tuple[Callable[..., Any], tuple[Any, ...]], ...] = (
     (Setup, (24.0, 11.0, 0.025, 1.0, 0.0)),
@@ -133,6 +136,15 @@ PLAIN: tuple[tuple[Callable[..., Any], tuple[Any, ...]], ...] = (
     (stars.longest_exposure, (16.0, 0.008, 1.0, 5.0)),
     (stars.where_after, (16.0, 13.0, 1.0, 3.0, 2.0)),
     (stars.worst_drift, (16.0, 13.0, 1.0, 5.0)),
+    (stars.aimed, (0.8, 1.0, 0.5)),
+    (starfield.round_part, (20.0,)),
+    (starfield.frame_part, (36.0, 24.0, 0.3)),
+    (lambda f, s, d: starfield.farthest(f, s, d, PART), (16.0, 13.0, 1.0)),
+    (lambda f, s, d: starfield.calmest(f, s, d, PART), (16.0, 13.0, 1.0)),
+    (lambda f, t, d: starfield.longest(f, t, d, PART), (16.0, 0.01, 1.0)),
+    (lambda f, t, d, x: starfield.longest_of(f, t, d, Place(x, 1.0)), (16.0, 0.01, 1.0, 2.0)),
+    (lambda f, s, d: starfield.trail(f, s, d, Place(1.0, 2.0)), (16.0, 13.0, 1.0)),
+    (starfield.pole_at, (16.0, 1.0)),
     (stars.rule_number, (16.0, 13.0, 1.0)),
     (stars.seconds_of_rule, (500.0, 16.0, 1.0)),
     (stars.gathered, (16.0, 2.8, 0.008, 1.0, 5.0)),

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import math
 import re
-from itertools import pairwise
 
 from django.http import QueryDict
 from hypothesis import given, settings
@@ -12,19 +11,18 @@ from hypothesis import strategies as st
 from hypothesis.extra.django import TestCase
 
 from optics import depth, stars
+from optics.rotation import Place
 from tests.web.links import HTMX
 from tests.web.test_view import nonsense
-from web.bag.models import Lens
 from web.demo.world import load
 from web.sky import usecases
-from web.sky.foreground import Foreground, foreground
 from web.sky.forms import read_sky
 from web.sky.models import Night
 from web.sky.pictures import streak_patches
 from web.sky.sample import GEAR
 from web.sky.usecases import Answer
 
-NAMES = ("routine", "foreground", "margin", "rules", "bag", "why", "care")
+NAMES = ("routine", "foreground", "margin", "tries", "rules", "bag", "why", "care")
 FOLDS = " ".join(f"fold-{name}" for name in NAMES)
 
 
@@ -60,6 +58,7 @@ class PageTest(TestCase):
             ("latitude", "95", "A latitude is from"),
             ("direction", "up", "Write a direction"),
             ("height", "120", "above the horizon"),
+            ("ring", "12 quux", "quux"),
             ("seconds", "2 h", "Write a time"),
             ("f_number", "0", "Shown with f/2 meanwhile"),
         )
@@ -152,10 +151,25 @@ class AnswerTest(TestCase):
     def test_the_longest_time_is_the_edge(self) -> None:
         found = answered(latitude="47", direction="S", height="30")
         f, sky = float(found.sky.setup.focal_length), found.sky
-        held = stars.worst_drift(f, found.seconds, sky.turned_at, sky.corner)
-        self.assertLessEqual(held, sky.trail)
-        longer = stars.worst_drift(f, found.seconds * 1.1, sky.turned_at, sky.corner)
-        self.assertGreater(longer, sky.trail)
+        drifts = [
+            max(
+                float(stars.drift(f, seconds, sky.turned_at, place.x, place.y))
+                for x in (-18, 18)
+                for y in (-12, 12)
+                for place in (sky.part.in_sky(Place(x, y)),)
+            )
+            for seconds in (found.seconds, found.seconds * 1.1)
+        ]
+        self.assertLessEqual(drifts[0], sky.trail)
+        self.assertGreater(drifts[1], sky.trail)
+
+    def test_a_frame_held_upright_has_other_corners(self) -> None:
+        where = {"latitude": "47", "direction": "S", "height": "60"}
+        level, upright = answered(**where), answered(upright="1", **where)
+        self.assertNotAlmostEqual(level.corner.longest, upright.corner.longest, places=3)
+        unknown = answered().corner.longest
+        self.assertGreater(level.corner.longest, unknown, "never shorter than the worst case")
+        self.assertGreater(upright.corner.longest, unknown)
 
     def test_rules_and_the_number_they_would_need(self) -> None:
         found = answered()
@@ -172,67 +186,47 @@ class AnswerTest(TestCase):
         assert found.sky.pitch is not None
         self.assertAlmostEqual(pixels, found.corner.length / found.sky.pitch, delta=0.1)
 
-    def test_the_bag_is_ranked(self) -> None:
-        lenses = list(Lens.objects.filter(owner=load()))
-        ranked = usecases.gatherers(answered().sky, lenses)
-        self.assertEqual(len(ranked), len(lenses))
-        self.assertEqual(ranked[0].of_stars, 1.0)
-        fastest = min(ranked, key=lambda one: one.f_number)
-        self.assertEqual(fastest.of_aurora, 1.0)
 
+class RingByHandTest(TestCase):
+    """Something lit stands where it stands: is that far enough?"""
 
-class ForegroundTest(TestCase):
-    def plan(self, near: str, **changes: str) -> Foreground:
-        found = answered(foreground=near, **changes)
-        assert found.sky.foreground is not None
-        return foreground(found, found.sky.foreground, found.sky.ground)
+    def test_far_enough_or_not(self) -> None:
+        holds = self.client.get("/sky/", link(ring="18 m").dict())
+        self.assertContains(holds, "Ring set by hand to")
+        self.assertContains(holds, "Stars hold")
+        soft = self.client.get("/sky/", link(ring="6 m").dict())
+        self.assertContains(soft, "Stars are soft")
+        self.assertContains(soft, "Infinity begins at 15 m")
+        self.assertContains(soft, "Back to the computed 22 m")
 
-    def test_one_frame_where_it_can_be(self) -> None:
-        """With the ring where stars just hold, a hut at 12 m is within the ground's standard."""
-        found = self.plan("12 m")
-        self.assertEqual(found.frames, ())
-        assert found.one is not None
-        held = depth.limits(answered().sky.ground, found.one.focus)
-        self.assertLessEqual(held.near, 12_000)
-        star = float(depth.total_blur(answered().sky.setup, math.inf, found.one.focus))
-        self.assertLessEqual(star, float(answered().sky.setup.coc) * (1 + 1e-9))
+    @given(st.floats(1, 500))
+    def test_the_margin_that_it_has(self, metres: float) -> None:
+        found = answered(ring=f"{metres:.3f} m")
+        star = float(depth.total_blur(found.sky.setup, math.inf, found.here.focus))
+        self.assertAlmostEqual(found.here.margin * star, float(found.sky.setup.coc))
+        self.assertEqual(found.star_holds, found.here.focus >= found.begins * (1 - 1e-9))
+        self.assertEqual(found.computed.focus, answered().here.focus)
 
-    def test_two_frames_meet(self) -> None:
-        found = self.plan("1.5 m")
-        self.assertEqual([one.name for one in found.frames], ["Sky", "Ground"])
-        sky, ground = found.frames
-        self.assertLessEqual(ground.near, 1500 * 1.001)
-        self.assertGreaterEqual(ground.far * 1.001, sky.near)
-        if found.one is not None:
-            self.assertGreater(found.stops, 0)
-            self.assertLessEqual(found.one.near, 1500)
-
-    def test_several_where_one_of_the_ground_is_not_enough(self) -> None:
-        lens = {"lens": "85 mm", "focal_length_mm": "85", "f_number": "1.4", "lens_range": "1.4 16"}
-        found = self.plan("3 m", **lens)
-        self.assertGreater(len(found.frames), 3)
-        for one, other in pairwise(found.frames[1:]):
-            self.assertLessEqual(other.near, one.far)
-
-    def test_nearer_than_the_lens_focuses(self) -> None:
+    def test_paces_are_kept_as_metres_and_too_near_is_said(self) -> None:
         load()
-        page = self.client.get("/sky/", link(foreground="0.15 m").dict())
-        self.assertContains(page, "is nearer than this lens focuses")
+        page = self.client.get("/sky/", link(ring="0.2 m").dict())
+        self.assertContains(page, "Too near: this lens focuses from 0.25 m")
+        page = self.client.get("/sky/", link(ring="5 cm", lens="").dict())
+        self.assertContains(page, "Too near: this focal length cannot focus under")
+        page = self.client.get("/sky/", link(ring="20 paces").dict(), headers=HTMX)
+        self.assertIn("ring=15%20m", page["HX-Replace-Url"].replace("+", "%20"))
 
-
-class RoutinesTest(TestCase):
-    def test_in_the_bodys_own_words_and_the_users_paces(self) -> None:
-        load()
-        page = self.client.get("/sky/")
-        self.assertContains(page, "Magnify it (the centre of the rear dial).")
-        self.assertContains(page, "Release: two seconds.")
-        self.assertContains(page, "Pace out 22 m or farther: 30 of your paces.")
-        self.assertContains(page, "Stay at f/2: it is the widest")
-
-    def test_a_closed_lens_may_shift_its_focus(self) -> None:
-        load()
-        page = self.client.get("/sky/", link(f_number="4", star_px="3").dict())
-        self.assertContains(page, "Focus at f/4, as you take the picture, if this lens goes soft")
+    def test_dragged_and_stepped(self) -> None:
+        axis = {"axis_near_mm": "3500", "axis_far_mm": "inf"}
+        data = link().dict() | axis
+        page = self.client.get("/sky/", data | {"drag_mm": "9876"}, headers=HTMX)
+        self.assertContains(page, 'data-text="9.9 m"')
+        self.assertEqual(page["HX-Replace-Url"], "false")
+        self.assertContains(page, 'data-near="3500.0"')
+        page = self.client.get("/sky/", data | {"ring_step": "1"}, headers=HTMX)
+        self.assertRegex(page.content.decode(), r'data-text="2[3-9] m"')
+        page = self.client.get("/sky/", data | {"drag_mm": "Infinity"}, headers=HTMX)
+        self.assertContains(page, 'data-text="inf"')
 
 
 class NightsTest(TestCase):

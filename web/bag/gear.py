@@ -6,6 +6,7 @@ and gets a message, and the last value that made sense stands in for it.
 
 from __future__ import annotations
 
+import math
 from abc import ABC, abstractmethod
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass
@@ -18,11 +19,12 @@ from django.http import QueryDict
 
 from optics import Setup, units
 from optics.formats import FORMATS, Format
+from optics.lens import nearest_focus
 from web.bag.in_use import NOT_TOLD, InUse, Told, in_use
 from web.people.models import USUAL_JUDGEMENT
 from web.people.owners import OwnedRequest, whose
 from web.ui.choices import Units
-from web.ui.fields import FormatField, NumberField, WholeNumberField
+from web.ui.fields import FormatField, NumberField, WholeNumberField, read_length
 
 TEXT_LIMIT = 80
 """Letters that a text of a planner keeps."""
@@ -152,6 +154,34 @@ def cautions(in_hand: InUse, setup: Setup, errors: Mapping[str, str]) -> dict[st
         return {}
     ends = (f"f/{units.significant(end, 2):g}" for end in has)
     return {"f_number": f"This lens goes from {' to '.join(ends)}."}
+
+
+def ring_typed(
+    text: str, setup: Setup, closest: float, system: str, measures: units.Measures
+) -> float | None:
+    """A ring setting as typed, mm; None for nothing. ``closest``: the nearest that the lens in hand
+    focuses, mm. Raises ValidationError."""
+    if not text:
+        return None
+    ring = read_length(text, system, measures)
+    nearest = float(nearest_focus(setup))
+    if ring < nearest:
+        raise ValidationError(
+            f"Too near: this focal length cannot focus under {units.write(nearest, system, 2)}, "
+            "four focal lengths."
+        )
+    if ring < closest * (1 - 1e-9):
+        raise ValidationError(
+            f"Too near: this lens focuses from {units.write(closest, system, 2)}."
+        )
+    return ring
+
+
+def ring_text(focus: float, system: str, figures: int) -> str:
+    """A ring setting as the form and the link say it, with marks that a keyboard has."""
+    if math.isinf(focus):
+        return "inf"
+    return units.write(focus, system, figures).replace("′", "'").replace("″", '"')
 
 
 def with_unit(text: str, system: str) -> str:

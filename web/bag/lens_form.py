@@ -14,7 +14,7 @@ from optics.errors import OpticsError
 from optics.lens import NEAREST_FOCUS_IN_FOCAL_LENGTHS
 from optics.ring import Ring
 from web.bag.layout import CHOICE, LINES, TICK, Row, Section, ThingForm, choice
-from web.bag.models import Lens, Turn
+from web.bag.models import Closing, Lens, Turn
 from web.ui.fields import LengthField, NumberField, read_length, shortened
 
 _ANGLE = re.compile(
@@ -91,6 +91,11 @@ class LensForm(ThingForm):
     read_far = LengthField(
         low=1, high=math.inf, required=False, sentence="Give the far limit that was read."
     )
+    as_it_closes = forms.ChoiceField(
+        choices=Closing.choices,
+        required=False,
+        error_messages={"invalid_choice": "Choose one from the list."},
+    )
     pupil_ratio = NumberField(
         low=0.1, high=10, required=False, sentence="Give a ratio from 0.1 to 10, or none."
     )
@@ -106,8 +111,8 @@ class LensForm(ThingForm):
         fields = [
             "name", "shortest_mm", "longest_mm", "widest", "widest_at_long_end", "smallest",
             "closest_mm", "has_scale", "ring_kind", "to_infinity", "throw_deg",
-            "tab_at_infinity_hours", "marks", "depth_marks", "depth_marks_circle_mm",
-            "pupil_ratio", "hiatus_mm",
+            "tab_at_infinity_hours", "as_it_closes", "marks", "depth_marks",
+            "depth_marks_circle_mm", "pupil_ratio", "hiatus_mm",
         ]  # fmt: skip
 
     sections = (
@@ -137,6 +142,8 @@ class LensForm(ThingForm):
                 Row("ring_kind", "The ring", kind=CHOICE),
                 Row("to_infinity", "To infinity it turns", kind=CHOICE,
                     help="As seen from behind the camera."),
+                Row("as_it_closes", "As it closes, its focus", kind=CHOICE,
+                    help="Focus it wide open and at f/4 on one thing: are both as sharp?"),
                 Row("throw_deg", "Infinity to closest", unit="°", placeholder="90, assumed"),
                 Row("tab_at_infinity_hours", "Tab, at infinity, stands at", unit="o’clock",
                     placeholder="no tab"),
@@ -190,6 +197,9 @@ class LensForm(ThingForm):
         if name == "longest_mm" and not (self.instance.pk and self.instance.is_zoom):
             return ""
         return super().text_of(name)
+
+    def clean_as_it_closes(self) -> str:
+        return self.cleaned_data["as_it_closes"] or Closing.UNKNOWN
 
     def clean_marks(self) -> list[list[float | None]]:
         pairs = read_marks(self.cleaned_data["marks"], self.owner.units)

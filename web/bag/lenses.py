@@ -47,6 +47,14 @@ class Turn(models.IntegerChoices):
     ANTICLOCKWISE = ANTICLOCKWISE, "anticlockwise"
 
 
+class Closing(models.TextChoices):
+    """What the focus of a lens does when its aperture is closed."""
+
+    UNKNOWN = "unknown", "not known"
+    KEEPS = "keeps", "stays where it was"
+    SHIFTS = "shifts", "shifts"
+
+
 @lru_cache(maxsize=256)
 def _ring_with(marks: tuple[tuple[float | None, float], ...]) -> Ring:
     """The ring with those marks, mm and degrees. Kept: fitting one takes as long as a page."""
@@ -76,6 +84,11 @@ class Lens(Thing):
     depth_marks = models.JSONField(default=list, blank=True)
     """The f-numbers of its engraved depth-of-field marks."""
     depth_marks_circle_mm = models.FloatField(null=True, blank=True)
+
+    as_it_closes = models.CharField(
+        max_length=8, choices=Closing.choices, default=Closing.UNKNOWN, blank=True
+    )
+    """Whether its plane of best focus moves between the widest aperture and a smaller one."""
 
     pupil_ratio = models.FloatField(null=True, blank=True)
     hiatus_mm = models.FloatField(null=True, blank=True)

@@ -9,7 +9,7 @@ from __future__ import annotations
 from django.db import models
 
 from web.bag.bodies import OWN_FORMAT, Attachment, Body, Start, Steps
-from web.bag.lenses import Lens, RingKind, Turn
+from web.bag.lenses import Closing, Lens, RingKind, Turn
 from web.bag.standards import Standard, Way
 from web.bag.thing import Thing
 
@@ -17,6 +17,7 @@ __all__ = [
     "OWN_FORMAT",
     "Attachment",
     "Body",
+    "Closing",
     "InHand",
     "Lens",
     "RingKind",

@@ -61,6 +61,7 @@ _LENSES: tuple[dict[str, Any], ...] = (
     {
         "name": "20–35 mm f/4 zoom", "shortest_mm": 20, "longest_mm": 35, "widest": 4,
         "smallest": 22, "closest_mm": 280, "throw_deg": 80, "to_infinity": Turn.CLOCKWISE,
+        "as_it_closes": "keeps",
     },
     {
         "name": "28 mm f/2.8 with tab", "shortest_mm": 28, "longest_mm": 28, "widest": 2.8,
@@ -73,6 +74,7 @@ _LENSES: tuple[dict[str, Any], ...] = (
     {
         "name": "16 mm f/2 for the night", "shortest_mm": 16, "longest_mm": 16, "widest": 2,
         "smallest": 22, "closest_mm": 250, "throw_deg": 150, "to_infinity": Turn.CLOCKWISE,
+        "as_it_closes": "shifts",
     },
     {"name": "50 mm f/1.8", "shortest_mm": 50, "longest_mm": 50, "widest": 1.8,
      "ring_kind": "endless", "has_scale": False},

@@ -2,44 +2,69 @@
 
 from __future__ import annotations
 
+from dataclasses import fields
 from typing import Any
 
-from web.bag.gear import Asker
+from web.bag.gear import Asker, ring_text
 from web.bag.models import Lens
 from web.people.models import Owner
 from web.sky import pictures
+from web.sky.bag import gatherers
 from web.sky.foreground import foreground
+from web.sky.reading import Reading
 from web.sky.routines import routines
-from web.sky.usecases import Answer, gatherers
+from web.sky.tries import CLEAN_ISO, tries
+from web.sky.usecases import Answer
 from web.ui.folds import Fold, nothing
 
 
-def _bag(answer: Answer, who: Asker, owner: Owner) -> dict[str, Any]:
-    return {"gatherers": gatherers(answer.sky, list(Lens.objects.filter(owner=owner)))}
+def _bag(answer: Answer, reading: Reading, who: Asker, owner: Owner) -> dict[str, Any]:
+    found = gatherers(answer.sky, Lens.objects.filter(owner=owner))
+    return {
+        "gatherers": [
+            {
+                **{field.name: getattr(one, field.name) for field in fields(one)},
+                "query": reading.query_with_lens(one.name, one.focal_length, one.f_number),
+            }
+            for one in found
+        ],
+        "best_sky": found[0] if found else None,
+        "best_aurora": max(found, key=lambda one: one.of_aurora, default=None),
+    }
 
 
-def _routines(answer: Answer, who: Asker, owner: Owner) -> dict[str, Any]:
+def _routines(answer: Answer, reading: Reading, who: Asker, owner: Owner) -> dict[str, Any]:
     return {"routines": routines(answer, answer.sky.in_use.body, who.own()[0])}
 
 
-def _foreground(answer: Answer, who: Asker, owner: Owner) -> dict[str, Any]:
+def _foreground(answer: Answer, reading: Reading, who: Asker, owner: Owner) -> dict[str, Any]:
     sky = answer.sky
     if sky.foreground is None:
         return {"fore": None}
     found = foreground(answer, sky.foreground, sky.ground)
-    wide, narrow = pictures.frames_compared(found, sky.system)
     return {
         "fore": found,
         "ground_coc": float(sky.ground.coc),
-        "fore_bands": wide,
-        "fore_bands_narrow": narrow,
+        "one_ring": ring_text(found.one.focus, sky.system, found.one.figures) if found.one else "",
+        "scene": pictures.same_scene(answer, found),
+        "fore_bands": pictures.frames_compared(found, sky.system),
     }
+
+
+def _margins(answer: Answer, reading: Reading, who: Asker, owner: Owner) -> dict[str, Any]:
+    wide, narrow = pictures.margins_compared(answer, answer.sky.unit_length, answer.sky.unit)
+    return {"margin_bands": wide, "margin_bands_narrow": narrow}
+
+
+def _tries(answer: Answer, reading: Reading, who: Asker, owner: Owner) -> dict[str, Any]:
+    return {"tries": tries(answer), "clean_iso": CLEAN_ISO}
 
 
 ALL = (
     Fold("fold-routine", "Ways to get there, step by step", "sky/routines.html", _routines),
     Fold("fold-foreground", "With a foreground", "sky/foreground.html", _foreground),
-    Fold("fold-margin", "What a margin buys and costs", "sky/margins.html", nothing),
+    Fold("fold-margin", "What a margin buys and costs", "sky/margins.html", _margins),
+    Fold("fold-tries", "Settings to try", "sky/tries.html", _tries),
     Fold("fold-rules", "What rules of number ÷ focal length allow", "sky/rules.html", nothing),
     Fold("fold-bag", "Which of my lenses gathers most", "sky/bag.html", _bag),
     Fold("fold-why", "Why, with the working", "sky/why.html", nothing),

@@ -5,21 +5,28 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass, replace
 
-from optics import Setup, aperture, exposure, placement, settable, zones
+from optics import Setup, aperture, exposure, placement, settable, starfield, zones
 from optics.aperture import exact
-from optics.depth import limits
-from web.sky.skies import Sky
+from optics.depth import counted_blur, limits, total_blur
 from web.sky.usecases import Answer
 
 GROUND_ISO = 1600.0
 """For a frame of the ground alone: nothing there moves, so time is cheaper than grain."""
 _MOST_FRAMES = 30
 _NO_STOP = 0.05
+_ROUNDED = 1 + 1e-9
+_MOST_SHOWN = 4
 
 
 @dataclass(frozen=True, slots=True)
 class Frame:
-    """A frame to take: the ring, mm; the aperture, the time, s, and the ISO; what is sharp, mm."""
+    """A frame to take: the ring, mm; the aperture, the time, s, and the ISO; what is sharp, mm.
+
+    ``star``   how wide a star is in it, mm on the sensor, and ``drift``: how far the worst one goes
+               meanwhile. ``stars_hold``: whether both are within what was asked for.
+    ``fore``   the blur of the foreground in it, mm on the sensor. ``fore_holds``: whether that is
+               within the ground's standard.
+    """
 
     name: str
     focus: float
@@ -29,6 +36,11 @@ class Frame:
     iso: float
     near: float
     far: float
+    star: float
+    drift: float
+    stars_hold: bool
+    fore: float
+    fore_holds: bool
 
 
 @dataclass(frozen=True, slots=True)
@@ -47,57 +59,111 @@ class Foreground:
     stops: float
     frames: tuple[Frame, ...]
 
+    @property
+    def all(self) -> tuple[Frame, ...]:
+        """The frames to compare: one for all, then those that share it out."""
+        return self.frames if self.one is None else (self.one, *self.frames)
+
+    @property
+    def shown(self) -> tuple[Frame, ...]:
+        """Those that are drawn."""
+        return self.all[:_MOST_SHOWN]
+
+    @property
+    def left_out(self) -> int:
+        """How many are not."""
+        return len(self.all) - len(self.shown)
+
 
 def foreground(answer: Answer, near: float, ground: Setup) -> Foreground:
     """``near``: mm from the sensor. ``ground``: the lens with the standard that the ground is held
     to, looser than that of the stars as a rule."""
     sky = answer.sky
     too_near = near < sky.closest * (1 - 1e-9)
-    reach = _one_frame(answer, near, ground)
+    maker = _Maker(answer, ground, max(near, sky.closest))
+    one = _one_frame(maker)
     stops = 0.0
-    if reach is not None:
-        stops = aperture.stops_between(float(sky.setup.f_number), reach.f_number)
-    enough = reach is not None and stops < _NO_STOP
-    frames = () if enough else (_sky_frame(answer, ground), *_ground(answer, near, ground))
-    return Foreground(near, sky.closest if too_near else None, reach, stops, frames)
+    if one is not None:
+        stops = aperture.stops_between(float(sky.setup.f_number), one.f_number)
+    enough = one is not None and stops < _NO_STOP
+    frames = () if enough else (maker.sky_frame(), *_ground(maker))
+    return Foreground(near, sky.closest if too_near else None, one, stops, frames)
 
 
-def _sky_frame(answer: Answer, ground: Setup) -> Frame:
-    here, held = answer.here, limits(ground, answer.here.focus)
-    n = float(answer.sky.setup.f_number)
-    return Frame(
-        "Sky", here.focus, here.figures, n, answer.seconds, answer.iso, float(held.near), math.inf
-    )
+@dataclass(frozen=True, slots=True)
+class _Maker:
+    """Makes frames of one scene: stars, and a foreground from ``start`` on, mm."""
+
+    answer: Answer
+    ground: Setup
+    start: float
+
+    def frame(
+        self, name: str, focus: float, figures: int, f_number: float, seconds: float, iso: float
+    ) -> Frame:
+        sky = self.answer.sky
+        stars, ground = sky.at_aperture(f_number).setup, replace(self.ground, f_number=f_number)
+        held = limits(ground, focus)
+        star = float(total_blur(stars, math.inf, focus))
+        f = float(stars.focal_length)
+        drift = starfield.farthest(f, seconds, sky.turned_at, sky.part).drift
+        fore = float(counted_blur(ground, self.start, focus))
+        return Frame(
+            name=name,
+            focus=focus,
+            figures=figures,
+            f_number=f_number,
+            seconds=seconds,
+            iso=iso,
+            near=float(held.near),
+            far=float(held.far),
+            star=star,
+            drift=drift,
+            stars_hold=star <= float(stars.coc) * _ROUNDED and drift <= sky.trail * _ROUNDED,
+            fore=fore,
+            fore_holds=fore <= float(ground.coc) * _ROUNDED,
+        )
+
+    def sky_frame(self) -> Frame:
+        answer = self.answer
+        n = float(answer.sky.setup.f_number)
+        here = answer.here
+        return self.frame("Sky", here.focus, here.figures, n, answer.seconds, answer.iso)
+
+    def both(self, f_number: float, focus: float, figures: int) -> Frame:
+        """A frame for all, as long as the one of the stars."""
+        seconds = self.answer.seconds
+        iso = exposure.named_iso(exposure.iso_for(self.answer.sky.ev, exact(f_number), seconds))
+        return self.frame("Both", focus, figures, f_number, seconds, iso)
+
+    def ground_frame(self, f_number: float, focus: float) -> Frame:
+        sky = self.answer.sky
+        ring = settable.nearest(focus, sky.system, settable.FINE)
+        seconds = exposure.seconds_for(sky.ev, exact(f_number), GROUND_ISO)
+        return self.frame("Ground", ring, settable.FINE, f_number, seconds, GROUND_ISO)
 
 
-def _one_frame(answer: Answer, near: float, ground: Setup) -> Frame | None:
+def _one_frame(maker: _Maker) -> Frame | None:
     """The widest aperture at which the ring where stars just hold has the foreground too."""
-    sky = answer.sky
+    sky = maker.answer.sky
     for n in sky.apertures:
         if n < float(sky.setup.f_number) * (1 - 1e-9):
             continue
-        closed = sky.at_aperture(n)
-        ring = settable.up(
-            max(float(placement.infinity(closed.setup)), sky.closest), sky.system, settable.FINE
-        )
-        held = limits(replace(ground, f_number=n), ring)
-        if math.isfinite(ring) and not held.empty and float(held.near) <= near * (1 + 1e-9):
-            iso = _iso(sky, n, answer.seconds)
-            figures = settable.FINE
-            return Frame("Both", ring, figures, n, answer.seconds, iso, float(held.near), math.inf)
+        nearest = max(float(placement.infinity(sky.at_aperture(n).setup)), sky.closest)
+        for figures in (settable.COARSE, settable.FINE):
+            ring = settable.up(nearest, sky.system, figures)
+            if math.isfinite(ring):
+                found = maker.both(n, ring, figures)
+                if found.near <= maker.start * _ROUNDED:
+                    return found
     return None
 
 
-def _iso(sky: Sky, n: float, seconds: float) -> float:
-    return exposure.named_iso(exposure.iso_for(sky.ev, exact(n), seconds))
-
-
-def _ground(answer: Answer, near: float, ground: Setup) -> tuple[Frame, ...]:
+def _ground(maker: _Maker) -> tuple[Frame, ...]:
     """From the foreground to where the frame of the sky takes over: in one frame at the widest
     aperture that does, else in as few as the narrowest of them takes."""
-    sky = answer.sky
-    start = max(near, sky.closest)
-    held = limits(ground, answer.here.focus)
+    sky, ground, start = maker.answer.sky, maker.ground, maker.start
+    held = limits(ground, maker.answer.here.focus)
     end = math.inf if held.empty else float(held.near)
     if start >= end:
         return ()
@@ -105,22 +171,9 @@ def _ground(answer: Answer, near: float, ground: Setup) -> tuple[Frame, ...]:
     fits = [n for n in sky.apertures if needed is not None and n >= needed * (1 - 1e-6)]
     if fits:
         setup = replace(ground, f_number=fits[0])
-        ring = float(placement.between(setup, start, end))
-        return (_frame(sky, setup, settable.nearest(ring, sky.system, settable.FINE)),)
-    closed = replace(ground, f_number=min(sky.apertures[-1], 8.0 * math.sqrt(2)))
-    steps = zones.steps(closed, start, end, 0.2)
+        return (maker.ground_frame(fits[0], float(placement.between(setup, start, end))),)
+    n = min(sky.apertures[-1], 8.0 * math.sqrt(2))
+    steps = zones.steps(replace(ground, f_number=n), start, end, 0.2)
     if steps is None or len(steps) > _MOST_FRAMES:
         return ()
-    return tuple(
-        _frame(sky, closed, settable.nearest(zone.focus, sky.system, settable.FINE))
-        for zone in steps
-    )
-
-
-def _frame(sky: Sky, setup: Setup, ring: float) -> Frame:
-    n = float(setup.f_number)
-    held = limits(setup, ring)
-    seconds = exposure.seconds_for(sky.ev, exact(n), GROUND_ISO)
-    return Frame(
-        "Ground", ring, settable.FINE, n, seconds, GROUND_ISO, float(held.near), float(held.far)
-    )
+    return tuple(maker.ground_frame(n, zone.focus) for zone in steps)

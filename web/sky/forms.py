@@ -100,6 +100,7 @@ def read_sky(
         setup = gear.setup_of({**values, "circle_mm": star_pixels * pitch}, counts_diffraction=True)
     trail = read("trail_px", _TRAIL.clean, USUAL_TRAIL_PIXELS)
     in_use = who.in_use(texts).or_as_told(gear.told(texts))
+    closest = max(float(nearest_focus(setup)), in_use.closest)
     sky = Sky(
         setup=setup,
         format=frame,
@@ -110,10 +111,16 @@ def read_sky(
         pitch=pitch,
         margin=read("margin", _MARGIN.clean, USUAL_MARGIN),
         trail=trail * (pitch if pitch is not None else float(setup.coc)),
-        declination=_declination(read, texts, errors),
+        ring=read(
+            "ring",
+            lambda text: gear.ring_typed(
+                text, setup, closest, values["units"], _measures(text, who)
+            ),
+        ),
+        aim=_aim(read, texts, errors),
         seconds=read("seconds", _seconds),
         ev=read("light", _LIGHT.clean, USUAL_LIGHT),
-        closest=max(float(nearest_focus(setup)), in_use.closest),
+        closest=closest,
         in_use=in_use,
         ground=gear.setup_of(values, bool(texts["diffraction"])),
         foreground=read("foreground", lambda text: _foreground(text, values["units"], who)),
@@ -122,10 +129,10 @@ def read_sky(
     return Reading(sky, texts, errors, assumed, in_use)
 
 
-def _declination(
+def _aim(
     read: Callable[..., Any], texts: Mapping[str, str], errors: dict[str, str]
-) -> float | None:
-    """Of what the lens points at; None, the worst case, unless all three are said."""
+) -> stars.Aim | None:
+    """Where the lens points; None, the worst case, unless all three are said."""
     names = ("latitude", "direction", "height")
     values = [
         read(name, parse)
@@ -138,7 +145,7 @@ def _declination(
     if any(value is None for value in values):
         return None
     latitude, azimuth, altitude = (math.radians(value) for value in values)
-    return float(stars.declination_of(latitude, azimuth, altitude))
+    return stars.aimed(latitude, azimuth, altitude)
 
 
 def _direction(text: str) -> float:
@@ -155,11 +162,15 @@ def _direction(text: str) -> float:
 
 
 def _foreground(text: str, system: str, who: Asker) -> float:
-    measures = who.own()[0] if units.in_own_measures(text) else units.USUAL
-    near = read_length(text, system, measures)
+    near = read_length(text, system, _measures(text, who))
     if not 100.0 <= near <= 1e6:
         raise ValidationError("A foreground stands 10 cm to 1 km away; leave it empty for none.")
     return near
+
+
+def _measures(text: str, who: Asker) -> units.Measures:
+    """Their own paces and arms, asked for only where they are used."""
+    return who.own()[0] if units.in_own_measures(text) else units.USUAL
 
 
 def _seconds(text: str) -> float:

@@ -4,19 +4,27 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterable
-from dataclasses import replace
+from dataclasses import dataclass, replace
 
 import numpy as np
 
-from drawing import bands, sightline, streaks
+from drawing import bands, sightline, sky_frame, streaks
+from drawing import same_scene as same_scenes
 from drawing.scale import DistanceScale
-from optics import depth, stars, units
+from optics import depth, starfield, stars, units
+from optics.rotation import Place
 from web.sky.foreground import Foreground
 from web.sky.usecases import Answer
+from web.ui.axis import Axis
 
 
-def sightlines(answer: Answer, sizes: Iterable[sightline.Size]) -> tuple[sightline.Sightline, ...]:
-    """Blur over distance with the ring at the answer: infinity is the mark that counts."""
+def sightlines(
+    answer: Answer, sizes: Iterable[sightline.Size], axis: Axis | None = None
+) -> tuple[sightline.Sightline, ...]:
+    """Blur over distance with the ring at the answer: infinity is the mark that counts.
+
+    ``axis``: keep these ends, as while dragging.
+    """
     setup, here = answer.sky.setup, answer.here
     held = depth.limits(setup, here.focus)
     band = None if held.empty else sightline.Interval(float(held.near), float(held.far))
@@ -24,17 +32,19 @@ def sightlines(answer: Answer, sizes: Iterable[sightline.Size]) -> tuple[sightli
     shown = [ring, math.inf, 0.5 * (float(held.near) if band else ring)]
     if math.isinf(min(shown)):
         shown.append(100.0 * float(setup.focal_length))
-    fitted = sightline.fit(sightline.WIDE, shown)
+    if axis is None:
+        fitted = sightline.fit(sightline.WIDE, shown)
+        axis = Axis(fitted.near, fitted.far)
     circles = here.star / float(setup.coc)
     word = "holds" if circles <= 1 + 1e-9 else "soft"
     return tuple(
         sightline.draw(
             size,
-            DistanceScale(fitted.near, fitted.far, size.left, size.right),
+            DistanceScale(axis.near, axis.far, size.left, size.right),
             answer.sky.system,
             ring=ring,
             ring_label=f"ring at {units.write(ring, answer.sky.system, here.figures)}",
-            arms=_arms(answer, DistanceScale(fitted.near, fitted.far, 0.0, 1.0)),
+            arms=_arms(answer, DistanceScale(axis.near, axis.far, 0.0, 1.0)),
             band=band,
             window=sightline.Interval(answer.begins, math.inf) if answer.holds else None,
             subjects=[sightline.Subject("★", math.inf, circles, word)],
@@ -57,37 +67,108 @@ def _arms(answer: Answer, scale: DistanceScale) -> sightline.Arms:
 
 
 def streak_patches(answer: Answer) -> streaks.Streaks:
-    """Stars in the middle, at the corner where they go farthest, and nearest the pole."""
+    """Stars in the middle, where they go farthest, and where least, as the frame is held."""
     sky, f = answer.sky, float(answer.sky.setup.focal_length)
-    unit, r = sky.pitch or float(sky.setup.coc), answer.sky.corner
-    angles = np.linspace(0.0, 2.0 * math.pi, _TRIED, endpoint=False)
-    chords = np.asarray(
-        stars.drift(f, answer.seconds, sky.turned_at, r * np.cos(angles), r * np.sin(angles))
-    )
-    worst = float(angles[int(np.argmax(chords))])
-    pole = math.copysign(r, sky.turned_at)
+    unit = sky.unit_length
     traces = []
-    for name, x, y in (
-        ("in the middle", 0.0, 0.0),
-        ("at the worst corner", r * math.cos(worst), r * math.sin(worst)),
-        ("nearest the pole", 0.0, pole),
-    ):
-        end = stars.where_after(f, answer.seconds, sky.turned_at, x, y)
-        dx, dy = (end.x - x, end.y - y) if math.isfinite(end.x) else (1e6, 0.0)
-        traces.append(streaks.Trace(name, dx / unit, dy / unit, answer.here.star / unit))
+    for streak in answer.streaks:
+        start = streak.start
+        end = stars.where_after(f, answer.seconds, sky.turned_at, start.x, start.y)
+        dx, dy = _GONE, 0.0
+        if math.isfinite(end.x):
+            way = sky.part.held(Place(end.x - start.x, end.y - start.y))
+            dx, dy = way.x / unit, way.y / unit
+        name = streak.name if sky.aim is None else f"{streak.letter}: {streak.name}"
+        traces.append(streaks.Trace(name, dx, dy, answer.here.star / unit))
     return streaks.draw(traces)
 
 
-_TRIED = 120
+_GONE = 1e6
+"""Pixels, as good as for ever: the star has left the view."""
+_ACROSS, _STEPS = 9, 13
+
+
+@dataclass(frozen=True, slots=True)
+class FramePicture:
+    """The frame under the sky, and the time in which its stars go so far, s."""
+
+    drawn: sky_frame.SkyFrame
+    seconds: float
+
+
+def frame_under_sky(answer: Answer) -> FramePicture | None:
+    """The ways of stars over the frame; None where nobody said how it stands in the sky."""
+    sky, f = answer.sky, float(answer.sky.setup.focal_length)
+    if sky.aim is None:
+        return None
+    (width, height), part, declination = sky.sides, sky.part, sky.aim.declination
+    per_second = max(answer.corner.length / answer.seconds, 1e-9)
+    seconds = sky_frame.telling_time(max(width, height) / _ACROSS / per_second)
+    times = np.linspace(0.0, seconds, _STEPS)
+    ways = []
+    for x, y in sky_frame.starts(width, height, _ACROSS):
+        way = starfield.trail(f, times, declination, part.in_sky(Place(x, y)))
+        held = (part.held(Place(float(a), float(b))) for a, b in zip(way.x, way.y, strict=True))
+        ways.append([(place.x, place.y) for place in held])
+    pole = starfield.pole_at(f, declination)
+    turning = None if pole is None else part.held(pole)
+    named = []
+    for streak in answer.streaks:
+        place = part.held(streak.start)
+        named.append(sky_frame.Named(streak.letter, place.x, place.y))
+    drawn = sky_frame.draw(
+        width,
+        height,
+        ways,
+        horizon=sky.horizon,
+        named=named,
+        pole=None if turning is None else (turning.x, turning.y),
+    )
+    return FramePicture(drawn, seconds)
 
 
 _BANDS = (760.0, 358.0)
 
 
-def frames_compared(
-    found: Foreground, system: str
+def margins_compared(
+    answer: Answer, per: float, unit: str
 ) -> tuple[bands.BandsPicture, bands.BandsPicture]:
-    """What each frame has sharp, a row each on one axis; for a wide screen and for a narrow one."""
+    """What each margin has sharp, and how wide a star is then; wide and narrow."""
+    rows = [
+        bands.Stretch(
+            f"{units.significant(one.margin, 3):g} ×, "
+            f"{units.write(one.focus, answer.sky.system, one.figures)}",
+            f"a star is {units.significant(one.star / per, 2):g} {unit} wide",
+            one.near,
+            math.inf,
+            one.focus,
+        )
+        for one in answer.margins
+    ]
+    wide, narrow = _BANDS
+    system = answer.sky.system
+    return bands.draw(rows, wide, system), bands.draw(rows, narrow, system, stacked=True)
+
+
+def same_scene(answer: Answer, found: Foreground) -> same_scenes.SameScene:
+    """A star and the foreground's edge in each of the frames, pixel by pixel."""
+    unit = answer.sky.unit_length
+    return same_scenes.draw(
+        [
+            same_scenes.Shot(
+                one.name,
+                one.star / unit,
+                one.drift / unit,
+                one.fore / unit,
+                soft=not one.stars_hold,
+            )
+            for one in found.shown
+        ]
+    )
+
+
+def frames_compared(found: Foreground, system: str) -> bands.BandsPicture:
+    """What each frame has sharp, a row each on one axis."""
     rows = [
         bands.Stretch(
             f"{one.name}, {units.write(one.focus, system, one.figures)}",
@@ -96,7 +177,6 @@ def frames_compared(
             one.far,
             one.focus,
         )
-        for one in found.frames
+        for one in found.shown
     ]
-    wide, narrow = _BANDS
-    return bands.draw(rows, wide, system), bands.draw(rows, narrow, system, stacked=True)
+    return bands.draw(rows, _BANDS[1], system, stacked=True)

@@ -7,7 +7,7 @@ from urllib.parse import urlencode
 
 from optics import Setup, units
 from optics.formats import Format
-from web.bag.gear import Said, told_texts, with_unit
+from web.bag.gear import Said, ring_text, told_texts, with_unit
 from web.bag.in_use import InUse
 from web.sky.sample import GEAR, NIGHT
 from web.sky.skies import Sky
@@ -60,18 +60,38 @@ class Reading(Said):
 
     @property
     def _in_metres(self) -> dict[str, str]:
-        near, text = self.sky.foreground, self.texts["foreground"]
-        own = units.in_own_measures(text) and near is not None
-        return {"foreground": units.write(near, units.METRES, 4)} if own and near else {}
+        lengths = {"foreground": self.sky.foreground, "ring": self.sky.ring}
+        return {
+            name: units.write(length, units.METRES, 4)
+            for name, length in lengths.items()
+            if length is not None and units.in_own_measures(self.texts[name])
+        }
 
     @property
     def gear_query(self) -> str:
         """The link to the same gear under any sky."""
         return replace(self, texts={**self.texts, **NIGHT}).query()
 
+    def query_with_lens(self, name: str, focal_length: float, f_number: float) -> str:
+        """The link to the same night with another lens."""
+        lens = {
+            "lens": name,
+            "focal_length_mm": f"{focal_length:g}",
+            "f_number": f"{units.significant(f_number, 2):g}",
+        }
+        return replace(self, texts={**self.texts, **lens}, in_use=InUse()).query()
+
     def in_units(self, system: str) -> Reading:
         """The same read in other units: a bare length gets the unit it was typed in."""
         if system == self.texts["units"]:
             return self
-        near = with_unit(self.texts["foreground"], self.sky.system)
-        return replace(self, texts={**self.texts, "foreground": near, "units": system})
+        lengths = {
+            name: with_unit(self.texts[name], self.sky.system) for name in ("foreground", "ring")
+        }
+        return replace(self, texts={**self.texts, **lengths, "units": system})
+
+    def with_ring(self, focus: float, figures: int) -> Reading:
+        """The same night with the ring set by hand."""
+        errors = {name: message for name, message in self.errors.items() if name != "ring"}
+        texts = {**self.texts, "ring": ring_text(focus, self.sky.system, figures)}
+        return replace(self, sky=replace(self.sky, ring=focus), texts=texts, errors=errors)

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 from optics import units
 from optics.units import Measures
-from web.bag.bodies import Body, Start
+from web.bag.models import Body, Closing, Lens, RingKind, Start
 from web.sky.usecases import Answer
 
 
@@ -36,19 +36,16 @@ def routines(answer: Answer, body: Body | None, measures: Measures) -> tuple[Rou
         else "as far as you can see to the end of"
     )
     off = _off(body)
+    lens = sky.in_use.lens
     same = float(sky.setup.f_number) <= sky.apertures[0] * 1.02
-    open_up = (
-        f"Stay at {n}: it is the widest, and the one you take the picture at."
-        if same
-        else f"Focus at {n}, as you take the picture, if this lens goes soft when it is closed: it "
-        f"shifts focus. If it does not, or you see nothing, open to {widest}."
-    )
     end = (
         f"Now the picture: {n}, {time}, {iso}. Release: {release}.",
-        "Tape the ring down. Do not touch the zoom ring either.",
-        "Look at the first frame, magnified, in the middle and in a corner.",
-        "Again when the lens was knocked, when it has grown colder, and every twenty frames; look "
-        "for dew each time.",
+        "Tape the ring down." + _zoom(lens),
+        "Look at the first frame, magnified, in the middle and in a corner. Wind shows as the same "
+        "hook on every star: shelter the tripod, hang weight low, wait for a lull.",
+        f"Do it again when the lens was knocked, when it has grown colder, and every "
+        f"{_every(answer.seconds)}. Look for dew on the front glass each time; a warm band keeps "
+        "it off.",
     )
     return (
         Routine(
@@ -57,11 +54,11 @@ def routines(answer: Answer, body: Body | None, measures: Measures) -> tuple[Rou
             "clear sky, and a screen that shows stars",
             (
                 off,
-                open_up,
-                "For finding focus only: a long time and a high ISO, so that the screen shows "
-                "more.",
-                "Point at a star that is not the brightest: a bright one is a blob whatever you "
-                "do, a dim one is gone when you are out.",
+                _aperture_for_focus(lens, n, widest, same=same),
+                "For finding focus only: the longest time and the highest ISO that the screen "
+                "shows, so that more stars come out.",
+                "Choose a star high up, out of the haze, and not the brightest: a bright one is a "
+                "blob whatever you do, a dim one is gone when you are out.",
                 f"Magnify it ({magnify}).",
                 "Turn the ring through the point where it is smallest, past it, and back. Stop "
                 "where it is the smallest square of light, and dimmer stars have come out.",
@@ -77,7 +74,8 @@ def routines(answer: Answer, body: Body | None, measures: Measures) -> tuple[Rou
                 f"Pace out {far}. Mind the edges.",
                 "Leave a small light there, or light a trunk or a stone with a torch. Turn it away "
                 "from roads and from others’ eyes.",
-                f"Come back, magnify it ({magnify}), and focus on it.",
+                f"Come back, magnify it ({magnify}), and focus on it. Autofocus can do that too, "
+                "if it is bright enough: then to manual, and hands off.",
                 "Take the light away again.",
                 *end,
             ),
@@ -90,9 +88,10 @@ def routines(answer: Answer, body: Body | None, measures: Measures) -> tuple[Rou
                 off,
                 f"Focus on something far: a ridge, a mast, anything beyond {where}.",
                 f"Magnify it ({magnify}). Haze and heat make it swim: wait for it to be still.",
-                "Tape the ring down, and mark where it stands.",
-                "What can go wrong: the cold moves it, a zoom moves it, and some lenses forget it "
-                "when the camera is switched off. Check on a star all the same.",
+                "Tape the ring down, and mark where it stands: a line over barrel and ring.",
+                "What can go wrong: cold moves it, zooming moves it, autofocus left on moves it"
+                + _forgets(lens)
+                + ". Check on a star all the same.",
                 *end,
             ),
         ),
@@ -109,3 +108,50 @@ def _off(body: Body | None) -> str:
 
 def _time(seconds: float) -> str:
     return f"{units.significant(seconds, 2):g} s" if seconds >= 0.35 else f"1/{1 / seconds:.0f} s"
+
+
+def _aperture_for_focus(lens: Lens | None, n: str, widest: str, *, same: bool) -> str:
+    """At which aperture to focus, and why: what is known of the lens decides."""
+    if same:
+        return f"Stay at {n}: it is the widest, and the one you take the picture at."
+    closing = Closing.UNKNOWN if lens is None else lens.as_it_closes
+    if closing == Closing.KEEPS:
+        return (
+            f"Open to {widest} to focus: this lens keeps its focus as it closes, and more light "
+            f"shows more stars. The picture is taken at {n}."
+        )
+    why = (
+        "this lens shifts its focus as it closes"
+        if closing == Closing.SHIFTS
+        else "nobody has said whether this lens shifts its focus as it closes"
+    )
+    return (
+        f"Focus at {n}, as you take the picture: {why}. Only if you see nothing that way, open to "
+        f"{widest}, and look at the first frame twice."
+    )
+
+
+def _zoom(lens: Lens | None) -> str:
+    return "" if lens is not None and not lens.is_zoom else " Do not touch the zoom ring either."
+
+
+def _forgets(lens: Lens | None) -> str:
+    if lens is None:
+        return ", some lenses forget it when the camera is switched off"
+    if lens.ring_kind == RingKind.FORGETS:
+        return ", and this lens forgets it when the camera is switched off"
+    return ""
+
+
+_LOOK_EVERY = 900.0
+"""s: a quarter of an hour between looks."""
+
+
+def _every(seconds: float) -> str:
+    """How many frames go by between looks: 20 frames, a quarter of an hour."""
+    frames = _LOOK_EVERY / (seconds + 1.0)
+    if frames < 2:
+        return "frame"
+    if frames > 200:
+        return "quarter of an hour"
+    return f"{units.significant(frames, 1):g} frames, a quarter of an hour"

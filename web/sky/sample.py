@@ -8,6 +8,7 @@ NIGHT = {
     "upright": "",
     "star_px": "1.5",
     "margin": "",
+    "ring": "",
     "trail_px": "",
     "latitude": "",
     "direction": "",

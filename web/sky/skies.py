@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass, replace
 
-from optics import Setup, stars
+from optics import Setup, starfield, stars
 from optics.aperture import THIRDS
 from optics.formats import Format
 from web.bag.in_use import InUse
@@ -13,6 +14,7 @@ USUAL_MARGIN = 1.5
 USUAL_TRAIL_PIXELS = 3.0
 """How far a star may go while the shutter is open, pixels: seen at full size, not in a print."""
 USUAL_LIGHT = -8.0
+_STRAIGHT_UP = math.pi / 2 - 1e-6
 
 
 @dataclass(frozen=True, slots=True)
@@ -24,7 +26,8 @@ class Sky:
     ``pitch``        of a pixel, mm; None for film.
     ``margin``       by how much a star is to be smaller than the standard, 1 or more.
     ``trail``        how far a star may drift, mm on the sensor.
-    ``declination``  of what the lens points at; None where nobody said.
+    ``ring``         where a hand has set it, mm; None for where the margin puts it.
+    ``aim``          where the lens points; None where nobody said.
     ``seconds``      a time to look at; None for the longest that will do.
     ``ev``           of the night, at ISO 100.
     ``ground``       the lens with the standard in hand, which the ground is held to.
@@ -40,7 +43,8 @@ class Sky:
     pitch: float | None
     margin: float
     trail: float
-    declination: float | None
+    ring: float | None
+    aim: stars.Aim | None
     seconds: float | None
     ev: float
     closest: float
@@ -51,12 +55,39 @@ class Sky:
     @property
     def turned_at(self) -> float:
         """The declination to compute with: the equator, the worst there is, if none was said."""
-        return stars.WORST_DECLINATION if self.declination is None else self.declination
+        return stars.WORST_DECLINATION if self.aim is None else self.aim.declination
 
     @property
-    def corner(self) -> float:
-        """From the middle of the picture to its corner, mm."""
-        return self.format.diagonal / 2
+    def sides(self) -> tuple[float, float]:
+        """The picture's width and height as it is held, mm."""
+        sides = (self.format.width, self.format.height)
+        return sides[::-1] if self.upright else sides
+
+    @property
+    def horizon(self) -> float:
+        """How high over the picture's middle the level horizon runs, mm; −inf where it is not in
+        front of the lens, or nobody said where that points."""
+        if self.aim is None or self.aim.altitude >= _STRAIGHT_UP:
+            return -math.inf
+        return -float(self.setup.focal_length) * math.tan(self.aim.altitude)
+
+    @property
+    def part(self) -> starfield.Part:
+        """What of the sky is in the picture; where nobody said how it stands there, all that could
+        be."""
+        if self.aim is None:
+            return starfield.round_part(self.format.diagonal / 2)
+        return starfield.frame_part(*self.sides, self.aim.roll, self.horizon)
+
+    @property
+    def unit_length(self) -> float:
+        """What lengths on the sensor are counted in, mm: pixels; on film, the circle."""
+        return float(self.setup.coc) if self.pitch is None else self.pitch
+
+    @property
+    def unit(self) -> str:
+        """The word for that."""
+        return "× the circle" if self.pitch is None else "px"
 
     @property
     def apertures(self) -> tuple[float, ...]:
@@ -68,7 +99,3 @@ class Sky:
     def at_aperture(self, f_number: float) -> Sky:
         """The same sky with the lens at another aperture."""
         return replace(self, setup=replace(self.setup, f_number=f_number))
-
-    def pixels(self, length: float) -> float | None:
-        """A length on the sensor in pixels; None for film."""
-        return None if self.pitch is None else length / self.pitch

@@ -5,11 +5,13 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
-from optics import exposure, placement, settable, stars
+from optics import exposure, placement, settable, starfield, stars
 from optics.aperture import exact
 from optics.depth import hyperfocal, limits, total_blur
-from web.bag.lenses import Lens
+from optics.rotation import Place
 from web.sky.skies import Sky
+from web.ui.axis import Axis, Step
+from web.ui.axis import turned as turned_on
 
 MARGINS = (1.0, 1.25, 1.5, 2.0, 3.0)
 RULES = (200.0, 300.0, 400.0, 500.0)
@@ -18,8 +20,14 @@ RULES = (200.0, 300.0, 400.0, 500.0)
 
 @dataclass(frozen=True, slots=True)
 class AtInfinity:
-    """A ring setting for the stars, mm, rounded away so that it is safe. ``star``: how wide a star
-    is there, mm on the sensor; ``near``: the nearest that is sharp, mm; nan if nothing is."""
+    """A ring setting for the stars, mm, rounded away so that it is safe.
+
+    ``margin``  by how much a star is smaller than the standard, as asked for, or as it comes out
+                of a ring set by hand.
+    ``star``    how wide a star is there, mm on the sensor.
+    ``near``    the nearest that is sharp, mm; nan if nothing is.
+    ``now``     whether it is the one in hand.
+    """
 
     margin: float
     focus: float
@@ -32,11 +40,14 @@ class AtInfinity:
 @dataclass(frozen=True, slots=True)
 class Streak:
     """What a star does at a place in the picture in the time looked at, mm: how long its streak is,
-    and the longest time, s, that keeps it within what is allowed (inf for ever)."""
+    and the longest time, s, that keeps it within what is allowed (inf for ever). ``start``: where
+    in the picture it begins."""
 
+    letter: str
     name: str
     length: float
     longest: float
+    start: Place
 
 
 @dataclass(frozen=True, slots=True)
@@ -56,7 +67,7 @@ class Answer:
     ``begins``    the nearest setting at which stars hold, mm; inf if none does.
     ``smallest``  how wide a star is at best, the ring at infinity: diffraction alone, mm.
     ``seconds``   looked at: the time asked for, else the longest for the worst corner.
-    ``centre``, ``corner``  what stars do there. ``rules``: what fixed numbers allow.
+    ``centre``, ``corner``, ``calmest``  what stars do there. ``rules``: what fixed numbers allow.
     ``iso``       for the night chosen, in thirds of a stop.
     """
 
@@ -68,10 +79,31 @@ class Answer:
     seconds: float
     centre: Streak
     corner: Streak
+    calmest: Streak
     rules: tuple[Rule, ...]
     number: float
     iso: float
     night: str
+
+    @property
+    def streaks(self) -> tuple[Streak, ...]:
+        """In the order they are shown."""
+        return (self.centre, self.corner, self.calmest)
+
+    @property
+    def computed(self) -> AtInfinity:
+        """Where the ring goes for the margin, whatever a hand has set."""
+        return next(one for one in self.margins if one.margin == self.sky.margin)
+
+    @property
+    def by_hand(self) -> bool:
+        """Whether a hand has set the ring."""
+        return self.sky.ring is not None
+
+    @property
+    def star_holds(self) -> bool:
+        """Whether a star is as small as the standard with the ring where it is."""
+        return self.here.star <= float(self.sky.setup.coc) * (1 + 1e-9)
 
     @property
     def holds(self) -> bool:
@@ -90,37 +122,45 @@ class Answer:
 
 
 _FLEETING = 0.1
-_FOR_EVER = 3600.0
+FOR_EVER = 3600.0
 
 
 def answer(sky: Sky) -> Answer:
     """Find infinity with its margin, and the time before stars trail."""
     f = float(sky.setup.focal_length)
     wanted = sorted({*MARGINS, sky.margin})
-    margins = tuple(_at(sky, margin) for margin in wanted)
-    longest = stars.longest_exposure(f, sky.trail, sky.turned_at, sky.corner)
-    centre = stars.longest_exposure(f, sky.trail, sky.turned_at)
-    seconds = sky.seconds or _safe(min(longest, _FOR_EVER))
+    margins = tuple(at_margin(sky, margin) for margin in wanted)
+    part, turned_at = sky.part, sky.turned_at
+    longest = starfield.longest(f, sky.trail, turned_at, part)
+    seconds = sky.seconds or safe(min(longest, FOR_EVER))
+    worst = starfield.farthest(f, seconds, turned_at, part)
+    calmest = starfield.calmest(f, seconds, turned_at, part)
+
+    def streak(letter: str, name: str, star: starfield.Drifting) -> Streak:
+        lasts = starfield.longest_of(f, sky.trail, turned_at, star.start)
+        return Streak(letter, name, star.drift, lasts, star.start)
+
+    middle = starfield.Drifting(float(stars.drift(f, seconds, turned_at)), Place(0.0, 0.0))
     n = exact(float(sky.setup.f_number))
     return Answer(
         sky=sky,
-        here=next(one for one in margins if one.now),
+        here=next(one for one in margins if one.now) if sky.ring is None else _by_hand(sky),
         margins=margins,
         begins=float(hyperfocal(sky.setup)),
         smallest=float(total_blur(sky.setup, math.inf, math.inf)),
         seconds=seconds,
-        centre=Streak("centre", float(stars.drift(f, seconds, sky.turned_at)), centre),
-        corner=Streak(
-            "worst corner", stars.worst_drift(f, seconds, sky.turned_at, sky.corner), longest
-        ),
+        centre=streak("a", "in the middle", middle),
+        corner=Streak("b", "at the worst corner", worst.drift, longest, worst.start),
+        calmest=streak("c", "where it is least", calmest),
         rules=tuple(_rule(sky, number) for number in RULES),
-        number=stars.rule_number(f, min(longest, _FOR_EVER)),
+        number=stars.rule_number(f, min(longest, FOR_EVER)),
         iso=exposure.named_iso(exposure.iso_for(sky.ev, n, seconds)),
         night=exposure.light_named(sky.ev).name,
     )
 
 
-def _at(sky: Sky, margin: float) -> AtInfinity:
+def at_margin(sky: Sky, margin: float) -> AtInfinity:
+    """Where the ring goes for a margin, mm, on a distance that a hand can set."""
     ideal = max(float(placement.infinity(sky.setup, margin)), sky.closest)
     focus = settable.up(ideal, sky.system)
     return AtInfinity(
@@ -129,12 +169,33 @@ def _at(sky: Sky, margin: float) -> AtInfinity:
         figures=settable.COARSE,
         star=float(total_blur(sky.setup, math.inf, focus)),
         near=float(limits(sky.setup, focus).near),
-        now=margin == sky.margin,
+        now=margin == sky.margin and sky.ring is None,
     )
 
 
-def _safe(seconds: float) -> float:
-    """Rounded down to two figures: never longer than it may be."""
+def _by_hand(sky: Sky) -> AtInfinity:
+    assert sky.ring is not None
+    star = float(total_blur(sky.setup, math.inf, sky.ring))
+    return AtInfinity(
+        margin=float(sky.setup.coc) / star,
+        focus=sky.ring,
+        figures=settable.FINE,
+        star=star,
+        near=float(limits(sky.setup, sky.ring).near),
+        now=True,
+    )
+
+
+def turned(sky: Sky, step: Step, axis: Axis) -> tuple[float, int]:
+    """Where the ring stands after a move, mm, where a hand can set it; and its figures."""
+    start = sky.ring
+    if start is None:
+        start = sky.closest if step.to is not None else at_margin(sky, sky.margin).focus
+    return turned_on(start, step, axis, sky.system, sky.closest)
+
+
+def safe(seconds: float) -> float:
+    """A time, s, rounded down to two figures: never longer than it may be."""
     step = 10.0 ** (math.floor(math.log10(seconds)) - 1)
     return math.floor(seconds / step * (1 + 1e-9)) * step
 
@@ -142,33 +203,4 @@ def _safe(seconds: float) -> float:
 def _rule(sky: Sky, number: float) -> Rule:
     f = float(sky.setup.focal_length)
     seconds = stars.seconds_of_rule(number, f)
-    return Rule(number, seconds, stars.worst_drift(f, seconds, sky.turned_at, sky.corner))
-
-
-@dataclass(frozen=True, slots=True)
-class Gatherer:
-    """A lens of the bag at its widest: the longest time before stars trail, s, and the light of the
-    sky it gathers in it; and in a short time, as for aurora. The best of the bag is 1."""
-
-    name: str
-    focal_length: float
-    f_number: float
-    seconds: float
-    of_stars: float
-    of_aurora: float
-
-
-def gatherers(sky: Sky, lenses: list[Lens]) -> tuple[Gatherer, ...]:
-    """The lenses of a bag, each at its shortest end and widest, the most light first."""
-    found = []
-    for lens in lenses:
-        f, n = float(lens.shortest_mm), float(lens.widest_at(lens.shortest_mm))
-        seconds = min(stars.longest_exposure(f, sky.trail, sky.turned_at, sky.corner), _FOR_EVER)
-        found.append((lens.name, f, n, seconds, seconds / n**2, 1.0 / n**2))
-    most = max((one[4] for one in found), default=1.0)
-    brightest = max((one[5] for one in found), default=1.0)
-    ranked = sorted(found, key=lambda one: -one[4])
-    return tuple(
-        Gatherer(name, f, n, seconds, stars_ / most, aurora / brightest)
-        for name, f, n, seconds, stars_, aurora in ranked
-    )
+    return Rule(number, seconds, starfield.farthest(f, seconds, sky.turned_at, sky.part).drift)

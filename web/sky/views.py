@@ -22,6 +22,7 @@ from web.sky.nights import keeper
 from web.sky.reading import Reading
 from web.sky.sample import GEAR
 from web.sky.sample import NAME as SAMPLE_NAME
+from web.ui.axis import Axis, axis_from, step_from
 from web.ui.folds import context as folded
 from web.ui.planner import HtmxHttpRequest, query_before, shown
 from web.ui.templatetags import format
@@ -45,10 +46,20 @@ def page(request: HtmxHttpRequest, key: int | None = None) -> HttpResponse:
             request, reading, name, kept
         )
         return render(request, "sky/page.html", context)
-    response = render(request, "sky/fragment.html", _context(request, reading, kept, who))
-    link = f"{request.path}?{reading.query()}"
-    response["HX-Replace-Url"] = link if reading.valid else "false"
+    reading, moving = _moved(request, reading)
+    axis = axis_from(request.GET) if moving else None
+    response = render(request, "sky/fragment.html", _context(request, reading, kept, who, axis))
+    follow = reading.valid and not moving
+    response["HX-Replace-Url"] = f"{request.path}?{reading.query()}" if follow else "false"
     return response
+
+
+def _moved(request: HtmxHttpRequest, reading: Reading) -> tuple[Reading, bool]:
+    """The reading with the ring moved by hand, if that is what the request is for."""
+    step, axis = step_from(request.GET), axis_from(request.GET)
+    if step is None or axis is None:
+        return reading, False
+    return reading.with_ring(*usecases.turned(reading.sky, step, axis)), True
 
 
 @require_POST
@@ -73,7 +84,11 @@ def _opening(owner: Owner) -> QueryDict:
 
 
 def _context(
-    request: HtmxHttpRequest, reading: Reading, kept: Night | None, who: Asker
+    request: HtmxHttpRequest,
+    reading: Reading,
+    kept: Night | None,
+    who: Asker,
+    axis: Axis | None = None,
 ) -> dict[str, Any]:
     answer = usecases.answer(reading.sky)
     on_page = shown(request, (fold.id for fold in folds.ALL))
@@ -90,10 +105,11 @@ def _context(
         "answer": answer,
         "sky": sky,
         "system": sky.system,
-        "sightlines": pictures.sightlines(answer, on_page.sizes),
+        "sightlines": pictures.sightlines(answer, on_page.sizes, axis),
         "streaks": pictures.streak_patches(answer),
-        "unit": "px" if sky.pitch else "× the circle",
-        "per": sky.pitch or float(sky.setup.coc),
+        "under_sky": pictures.frame_under_sky(answer),
+        "unit": sky.unit,
+        "per": sky.unit_length,
         "paces": math.ceil(answer.here.focus / who.own()[0].pace)
         if math.isfinite(answer.here.focus)
         else None,
@@ -102,10 +118,11 @@ def _context(
         "folds": folds.ALL,
         "errors": reading.errors,
         "texts": reading.texts,
+        "ring_text": format.reading(answer.here, sky.system),
         "aperture_text": format.f_number(float(sky.setup.f_number)),
         "messages": reading.messages,
         "path": request.path,
-        **folded(folds.ALL, on_page.unfolded, answer, who, request.owner),
+        **folded(folds.ALL, on_page.unfolded, answer, reading, who, request.owner),
     }
 
 

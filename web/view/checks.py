@@ -4,8 +4,7 @@ from __future__ import annotations
 
 from optics import units
 from web.bag.in_use import InUse
-from web.bag.lenses import RingKind
-from web.bag.models import Body, Start
+from web.bag.models import Body, Closing, RingKind, Start
 from web.view.panels import Panels
 from web.view.tolerance import Tolerance
 from web.view.usecases import Answer
@@ -22,6 +21,8 @@ def checks(answer: Answer, in_use: InUse, tolerance: Tolerance) -> tuple[str, ..
     found = [_off_the_shutter(body)]
     found.append(f"Aperture at f/{units.significant(float(scene.setup.f_number), 3):g}.")
     found.append(_focus(answer, tolerance))
+    if in_use.lens is not None and in_use.lens.as_it_closes == Closing.SHIFTS:
+        found.append("This lens shifts focus as it closes: judge it at the taking aperture.")
     near, far = _ends(answer)
     if near and far and near != far:
         found.append(f"Magnify {near} and {far} ({magnify}): both as sharp as you want them.")

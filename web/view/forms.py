@@ -14,7 +14,7 @@ from typing import Any
 from django.core.exceptions import ValidationError
 from django.http import QueryDict
 
-from optics import Setup, units
+from optics import units
 from optics.camera import Camera
 from optics.lens import nearest_focus
 from web.bag import gear
@@ -86,7 +86,7 @@ def read_scene(
     ring = camera = None
     moved = 0.0
     try:
-        ring = _ring(texts["ring"], setup, closest, system, measures)
+        ring = gear.ring_typed(texts["ring"], setup, closest, system, measures)
     except ValidationError as error:
         errors["ring"] = " ".join(error.messages)
     try:
@@ -146,25 +146,6 @@ def _asks_for_own(data: QueryDict, texts: Mapping[str, str]) -> bool:
 
 _CAMERA_HEIGHT_MM = (10.0, 100_000.0)
 _FARTHEST_MOVE_MM = 1e7
-
-
-def _ring(
-    text: str, setup: Setup, closest: float, system: str, measures: units.Measures
-) -> float | None:
-    if not text:
-        return None
-    ring = read_length(text, system, measures)
-    nearest = float(nearest_focus(setup))
-    if ring < nearest:
-        raise ValidationError(
-            f"Too near: this focal length cannot focus under {units.write(nearest, system, 2)}, "
-            "four focal lengths."
-        )
-    if ring < closest * (1 - 1e-9):
-        raise ValidationError(
-            f"Too near: this lens focuses from {units.write(closest, system, 2)}."
-        )
-    return ring
 
 
 def _moved(text: str, system: str, measures: units.Measures) -> float:

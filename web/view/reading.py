@@ -2,12 +2,11 @@
 
 from __future__ import annotations
 
-import math
 from dataclasses import dataclass, replace
 from urllib.parse import urlencode
 
 from optics import Setup, units
-from web.bag.gear import Message, Said, told_texts, with_unit
+from web.bag.gear import Message, Said, ring_text, told_texts, with_unit
 from web.bag.in_use import InUse
 from web.view.distances import Reader, renumbered
 from web.view.panels import Panels
@@ -110,8 +109,7 @@ class Reading(Said):
 
     def with_ring(self, ring: Ring) -> Reading:
         """The same scene with the ring set by hand."""
-        text = units.write(ring.focus, self.scene.system, ring.figures)
-        text = "inf" if math.isinf(ring.focus) else text.replace("′", "'").replace("″", '"')
+        text = ring_text(ring.focus, self.scene.system, ring.figures)
         errors = {name: message for name, message in self.errors.items() if name != "ring"}
         return replace(
             self,

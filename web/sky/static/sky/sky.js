@@ -58,7 +58,23 @@ document.addEventListener("alpine:init", () => {
       }
     },
 
-    moved() {},
+    moved() {
+      document.getElementById("ring").value = document.getElementById("ring-now").dataset.text;
+      this.follow();
+    },
+
+    computedAgain() {
+      document.getElementById("ring").value = "";
+      this.ask();
+    },
+
+    // A value offered in a table goes into its field.
+    takeValue(event) {
+      const { field, value, ring } = event.currentTarget.dataset;
+      document.getElementById(field).value = value;
+      if (field === "margin" || ring) document.getElementById("ring").value = ring ?? "";
+      this.ask();
+    },
 
     stopDown(direction) {
       const field = document.getElementById("f_number");
@@ -69,7 +85,12 @@ document.addEventListener("alpine:init", () => {
     },
 
     key(event) {
-      if (event.ctrlKey || event.metaKey || event.altKey || isTyping(event.target)) return;
+      if (event.ctrlKey || event.metaKey || event.altKey) return;
+      if (event.key === "Escape" && document.getElementById("ring").value) {
+        this.computedAgain();
+        return;
+      }
+      if (isTyping(event.target)) return;
       if (this.apertureKey(event)) return;
       if (event.key === "n") this.stepOn();
       else if (event.key === "p") this.stepBack();

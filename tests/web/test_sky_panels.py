@@ -1,0 +1,247 @@
+"""What Sky unfolds: foreground, routines, settings, lenses of the bag; and the frame's picture."""
+
+from __future__ import annotations
+
+import math
+import re
+from itertools import pairwise
+
+from hypothesis import given, settings
+from hypothesis import strategies as st
+from hypothesis.extra.django import TestCase
+
+from optics import depth, exposure, stars
+from tests.web.test_sky import answered, link
+from web.bag.models import Lens
+from web.demo.world import load
+from web.sky import pictures
+from web.sky.bag import gatherers
+from web.sky.foreground import Foreground, foreground
+from web.sky.tries import CLEAN_ISO, tries
+
+
+class ForegroundTest(TestCase):
+    def plan(self, near: str, **changes: str) -> Foreground:
+        found = answered(foreground=near, **changes)
+        assert found.sky.foreground is not None
+        return foreground(found, found.sky.foreground, found.sky.ground)
+
+    def test_one_frame_where_it_can_be(self) -> None:
+        """With the ring where stars just hold, a hut at 12 m is within the ground's standard."""
+        found = self.plan("12 m")
+        self.assertEqual(found.frames, ())
+        assert found.one is not None
+        held = depth.limits(answered().sky.ground, found.one.focus)
+        self.assertLessEqual(held.near, 12_000)
+        star = float(depth.total_blur(answered().sky.setup, math.inf, found.one.focus))
+        self.assertLessEqual(star, float(answered().sky.setup.coc) * (1 + 1e-9))
+
+    def test_two_frames_meet(self) -> None:
+        found = self.plan("1.5 m")
+        self.assertEqual([one.name for one in found.frames], ["Sky", "Ground"])
+        sky, ground = found.frames
+        self.assertLessEqual(ground.near, 1500 * 1.001)
+        self.assertGreaterEqual(ground.far * 1.001, sky.near)
+        if found.one is not None:
+            self.assertGreater(found.stops, 0)
+            self.assertLessEqual(found.one.near, 1500)
+
+    def test_the_same_scene_in_each_frame(self) -> None:
+        """Stars and foreground of every frame, worked out from the core."""
+        found = self.plan("1.5 m")
+        here = answered(foreground="1.5 m")
+        for one in found.all:
+            stars_at = here.sky.at_aperture(one.f_number).setup
+            star = float(depth.total_blur(stars_at, math.inf, one.focus))
+            self.assertAlmostEqual(one.star, star)
+            blur = float(depth.blur_disc(stars_at, 1500, one.focus))
+            self.assertAlmostEqual(one.fore, blur, msg="without diffraction, as the ground's is")
+        self.assertEqual([one.stars_hold for one in found.all], [True, True, False])
+        self.assertEqual([one.fore_holds for one in found.all], [True, False, True])
+
+    def test_one_frame_costs_what_it_says(self) -> None:
+        found, here = self.plan("1.5 m"), answered()
+        assert found.one is not None
+        self.assertAlmostEqual(found.stops, 2 * math.log2(found.one.f_number / 2), delta=0.1)
+        self.assertAlmostEqual(math.log2(found.one.iso / here.iso), found.stops, delta=0.34)
+        page = self.client.get("/sky/", link(foreground="1.5 m").dict())
+        self.assertContains(page, "Two frames, or one at a price")
+        self.assertContains(page, "same-scene-title")
+
+    def test_several_where_one_of_the_ground_is_not_enough(self) -> None:
+        lens = {"lens": "85 mm", "focal_length_mm": "85", "f_number": "1.4", "lens_range": "1.4 16"}
+        found = self.plan("3 m", **lens)
+        self.assertGreater(len(found.frames), 3)
+        for one, other in pairwise(found.frames[1:]):
+            self.assertLessEqual(other.near, one.far)
+
+    def test_nearer_than_the_lens_focuses(self) -> None:
+        load()
+        page = self.client.get("/sky/", link(foreground="0.15 m").dict())
+        self.assertContains(page, "is nearer than this lens focuses")
+
+
+class RoutinesTest(TestCase):
+    def test_in_the_bodys_own_words_and_the_users_paces(self) -> None:
+        load()
+        page = self.client.get("/sky/")
+        self.assertContains(page, "Magnify it (the centre of the rear dial).")
+        self.assertContains(page, "Release: two seconds.")
+        self.assertContains(page, "Pace out 22 m or farther: 30 of your paces.")
+        self.assertContains(page, "Stay at f/2: it is the widest")
+
+    def test_what_is_known_of_the_lens_says_at_which_aperture_to_focus(self) -> None:
+        load()
+        texts = {
+            "shifts": "Focus at f/4, as you take the picture: this lens shifts its focus",
+            "keeps": "Open to f/2 to focus: this lens keeps its focus as it closes",
+            "unknown": "nobody has said whether this lens shifts its focus",
+        }
+        for closing, text in texts.items():
+            Lens.objects.filter(name=link()["lens"]).update(as_it_closes=closing)
+            with self.subTest(closing):
+                self.assertContains(self.client.get("/sky/", link(f_number="4").dict()), text)
+
+    def test_how_many_frames_go_by_between_looks(self) -> None:
+        """A quarter of an hour of frames, each with a second between."""
+        cases = {
+            "5 s": "every 200 frames",
+            "30 s": "every 30 frames",
+            "900 s": "every frame",
+            "1/2 s": "every quarter of an hour",
+        }
+        for seconds, text in cases.items():
+            with self.subTest(seconds):
+                page = self.client.get("/sky/", link(seconds=seconds).dict())
+                self.assertContains(page, text)
+
+    def test_only_a_zoom_has_a_ring_not_to_be_touched(self) -> None:
+        load()
+        prime = self.client.get("/sky/")
+        self.assertNotContains(prime, "Do not touch the zoom ring")
+        zoom = {"lens": "20–35 mm f/4 zoom", "focal_length_mm": "20", "f_number": "4"}
+        page = self.client.get("/sky/", link(**zoom).dict())
+        self.assertContains(page, "Do not touch the zoom ring either")
+
+
+class TriesTest(TestCase):
+    def test_every_cell_is_the_light_of_the_night(self) -> None:
+        found = answered(light="-4", f_number="2.8")
+        table = tries(found)
+        self.assertEqual(sum(row.now for row in table.rows), 1)
+        self.assertEqual(sum(cell.now for row in table.rows for cell in row.cells), 1)
+        for row in table.rows:
+            for time, cell in zip(table.times, row.cells, strict=True):
+                # N² ÷ t ÷ (ISO ÷ 100) = 2^EV, to the third of a stop that dials have.
+                ev = math.log2(row.f_number**2 / time.seconds / (cell.iso / 100))
+                self.assertAlmostEqual(ev, -4, delta=0.26)
+                wanted = exposure.iso_for(-4, row.f_number, time.seconds)
+                self.assertGreaterEqual(cell.frames * CLEAN_ISO * 1.2, wanted * 0.9)
+                if cell.frames > 1:
+                    self.assertLess((cell.frames - 1) * CLEAN_ISO * 0.8, wanted)
+
+    def test_times_are_for_what_the_worst_star_may_drift(self) -> None:
+        found = answered(latitude="47", direction="S", height="30", seconds="13 s")
+        for time in tries(found).times:
+            again = answered(latitude="47", direction="S", height="30", seconds=f"{time.seconds} s")
+            self.assertAlmostEqual(time.drift, again.corner.length)
+            self.assertEqual(time.now, time.seconds == 13)
+
+    def test_apertures_are_ones_the_lens_has(self) -> None:
+        load()
+        page = self.client.get("/sky/", link(f_number="2.5").dict())
+        for text in ("f/2</th>", "f/2.5</th>", "f/2.8</th>", "f/8</th>"):
+            self.assertContains(page, text)
+        self.assertNotContains(page, "f/1.4</th>")
+        self.assertContains(page, 'aria-label="Take f/2.8"')
+
+
+class BagTest(TestCase):
+    def test_ranked_by_the_sky_with_zooms_at_both_ends(self) -> None:
+        lenses = list(Lens.objects.filter(owner=load()))
+        ranked = gatherers(answered().sky, lenses)
+        zooms = sum(lens.is_zoom for lens in lenses)
+        self.assertEqual(len(ranked), len(lenses) + zooms)
+        skies = [one.of_sky for one in ranked]
+        self.assertEqual(skies, sorted(skies, reverse=True))
+        for values in (skies, [one.of_stars for one in ranked], [one.of_aurora for one in ranked]):
+            self.assertEqual(max(values), 1.0)
+        fastest = min(ranked, key=lambda one: one.f_number)
+        self.assertEqual(fastest.of_aurora, 1.0)
+
+    def test_against_the_core(self) -> None:
+        """Light of a faint star: time × area of the pupil, as ``stars.gathered`` has it."""
+        sky = answered().sky
+        ranked = gatherers(sky, Lens.objects.filter(owner=load()))
+        radius = sky.format.diagonal / 2
+        core = [
+            stars.gathered(one.focal_length, one.f_number, sky.trail, 0.0, radius) for one in ranked
+        ]
+        for one, light in zip(ranked, core, strict=True):
+            self.assertAlmostEqual(one.seconds, light.seconds)
+            self.assertAlmostEqual(one.of_stars, light.of_star / max(c.of_star for c in core))
+            self.assertAlmostEqual(one.of_sky, light.of_sky / max(c.of_sky for c in core))
+
+    def test_which_for_stars_which_for_aurora_and_taking_one(self) -> None:
+        load()
+        page = self.client.get("/sky/")
+        self.assertContains(page, "<b>16 mm f/2 for the night</b> gathers most of the sky")
+        self.assertContains(page, "For moving aurora <b>50 mm f/1.8</b>")
+        link_to = r'<a class="plain" href="([^"]+)" aria-label="Take 50 mm'
+        found = re.search(link_to, page.content.decode())
+        assert found is not None
+        page = self.client.get(found[1].replace("&amp;", "&"))
+        self.assertContains(page, 'value="50"')
+        self.assertContains(page, 'data-number="1.8"')
+
+    def test_an_empty_bag(self) -> None:
+        self.assertEqual(gatherers(answered().sky, []), ())
+        load()
+        Lens.objects.all().delete()
+        self.assertContains(self.client.get("/sky/"), "No lenses in your bag yet")
+
+
+class FramePictureTest(TestCase):
+    where = {"latitude": "47", "direction": "N", "height": "40"}
+
+    def test_only_where_it_is_known_how_the_frame_stands(self) -> None:
+        self.assertIsNone(pictures.frame_under_sky(answered()))
+        self.assertNotContains(self.client.get("/sky/"), "under-sky-title")
+        page = self.client.get("/sky/", link(**self.where).dict())
+        self.assertContains(page, "The pole of the sky is in the picture")
+
+    def test_the_pole_stands_where_the_latitude_puts_it(self) -> None:
+        """7° above what the lens points at, due north at 47°: 16 mm × tan 7° up the middle."""
+        drawn = pictures.frame_under_sky(answered(**self.where))
+        assert drawn is not None
+        assert drawn.drawn.pole is not None
+        x, y = drawn.drawn.pole
+        unit = drawn.drawn.width / 36
+        self.assertAlmostEqual(x, drawn.drawn.width / 2)
+        self.assertAlmostEqual((drawn.drawn.height / 2 - y) / unit, 16 * math.tan(math.radians(7)))
+
+    def test_the_horizon_cuts_the_ground_off(self) -> None:
+        low = answered(latitude="47", direction="S", height="10")
+        drawn = pictures.frame_under_sky(low)
+        assert drawn is not None
+        self.assertNotEqual(drawn.drawn.ground, "")
+        level = -16 * math.tan(math.radians(10))
+        for streak in low.streaks:
+            held = low.sky.part.held(streak.start)
+            self.assertGreaterEqual(held.y, level - 1e-9)
+        high = pictures.frame_under_sky(answered(latitude="47", direction="S", height="70"))
+        assert high is not None
+        self.assertEqual(high.drawn.ground, "")
+
+    @settings(deadline=None, max_examples=40)
+    @given(st.integers(-90, 90), st.integers(0, 360), st.integers(-10, 90), st.booleans())
+    def test_any_direction_is_drawn(self, lat: int, az: int, height: int, upright: bool) -> None:
+        page = self.client.get(
+            "/sky/",
+            link(
+                latitude=f"{lat}", direction=f"{az}", height=f"{height}",
+                upright="1" if upright else "",
+            ).dict(),
+        )  # fmt: skip
+        self.assertContains(page, "under-sky-title")
+        self.assertNotIn("nan", re.sub(r"<[^>]*>", "", page.content.decode()).lower().split())

@@ -1,0 +1,58 @@
+"""Which lens of the bag gathers most light before stars trail, and which for moving aurora."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterable
+from dataclasses import dataclass, replace
+
+from optics import starfield
+from web.bag.lenses import Lens
+from web.sky.skies import Sky
+from web.sky.usecases import FOR_EVER
+
+
+@dataclass(frozen=True, slots=True)
+class Gatherer:
+    """A lens of the bag at its widest, and what it gathers; the best of the bag is 1 in each.
+
+    ``seconds``    the longest time before stars trail.
+    ``of_sky``     light of the sky in that time: how bright the Milky Way comes out, time ÷ N².
+    ``of_stars``   light of a star in that time: how faint a one is seen, time × area of the pupil.
+    ``of_aurora``  light of the sky in a short time, the same for all: 1 ÷ N².
+    """
+
+    name: str
+    zoom: bool
+    focal_length: float
+    f_number: float
+    seconds: float
+    of_sky: float
+    of_stars: float
+    of_aurora: float
+
+
+def gatherers(sky: Sky, lenses: Iterable[Lens]) -> tuple[Gatherer, ...]:
+    """The lenses of a bag, wide open, a zoom at either end; the most light of the sky first."""
+    found = []
+    for lens in lenses:
+        for f in sorted({float(lens.shortest_mm), float(lens.longest_mm)}):
+            n = float(lens.widest_at(f))
+            lasts = min(starfield.longest(f, sky.trail, sky.turned_at, sky.part), FOR_EVER)
+            pupil = math.pi / 4 * (f / n) ** 2
+            light = (lasts / n**2, pupil * lasts, 1 / n**2)
+            found.append(Gatherer(lens.name, lens.is_zoom, f, n, lasts, *light))
+    if not found:
+        return ()
+    sky_most = max(one.of_sky for one in found)
+    star_most = max(one.of_stars for one in found)
+    aurora_most = max(one.of_aurora for one in found)
+    return tuple(
+        replace(
+            one,
+            of_sky=one.of_sky / sky_most,
+            of_stars=one.of_stars / star_most,
+            of_aurora=one.of_aurora / aurora_most,
+        )
+        for one in sorted(found, key=lambda one: -one.of_sky)
+    )

@@ -1,0 +1,106 @@
+"""Settings to try: apertures and times, and the ISO that each takes under the night chosen."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+from optics import exposure, starfield
+from optics.aperture import exact, stops_between
+from web.sky.skies import Sky
+from web.sky.usecases import Answer, AtInfinity, at_margin, safe
+
+CLEAN_ISO = 3200.0
+"""What frames laid together are held against: a sensitivity that most bodies still do well."""
+_SHARES = (0.5, 1.0, 2.0, 4.0)
+"""Of the drift allowed: times to look at."""
+_MOST_STOPS = 4.1
+_LONGEST = 1800.0
+
+
+@dataclass(frozen=True, slots=True)
+class Time:
+    """A time, s, and how far the worst star drifts in it, mm. ``now``: the one in hand."""
+
+    seconds: float
+    drift: float
+    now: bool
+
+
+@dataclass(frozen=True, slots=True)
+class Cell:
+    """What a time takes at an aperture. ``frames``: how many laid together are as clean as one at
+    ``CLEAN_ISO``; noise falls as the light of them all grows."""
+
+    iso: float
+    frames: int
+    now: bool
+
+
+@dataclass(frozen=True, slots=True)
+class Row:
+    """An aperture: where the ring stands for the margin, and the ISO for each of the times.
+
+    ``word``: whether a star holds with its margin, just does without, or is soft.
+    """
+
+    f_number: float
+    here: AtInfinity
+    word: str
+    cells: tuple[Cell, ...]
+    now: bool
+
+
+@dataclass(frozen=True, slots=True)
+class Tries:
+    """Times across, apertures down."""
+
+    times: tuple[Time, ...]
+    rows: tuple[Row, ...]
+
+
+def tries(answer: Answer) -> Tries:
+    """Whole stops from the widest that the lens has, and the one in hand; times for half the drift
+    allowed, all of it, twice and four times as much, and the one in hand."""
+    sky = answer.sky
+    f, part = float(sky.setup.focal_length), sky.part
+    wanted = {answer.seconds}
+    for share in _SHARES:
+        lasts = starfield.longest(f, sky.trail * share, sky.turned_at, part)
+        if math.isfinite(lasts) and lasts <= _LONGEST:
+            wanted.add(safe(lasts))
+    times = tuple(
+        Time(
+            seconds,
+            starfield.farthest(f, seconds, sky.turned_at, part).drift,
+            seconds == answer.seconds,
+        )
+        for seconds in sorted(wanted)
+    )
+    in_hand = float(sky.setup.f_number)
+    return Tries(times, tuple(_row(answer, n, times) for n in _apertures(sky, in_hand)))
+
+
+def _apertures(sky: Sky, in_hand: float) -> list[float]:
+    widest = sky.apertures[0]
+    found = {in_hand}
+    for n in sky.apertures:
+        stops = stops_between(widest, n)
+        if stops <= _MOST_STOPS and abs(stops - round(stops)) < 0.1:
+            found.add(n)
+    return sorted(found)
+
+
+def _row(answer: Answer, f_number: float, times: tuple[Time, ...]) -> Row:
+    there = answer.sky.at_aperture(f_number)
+    here = at_margin(there, there.margin)
+    now = f_number == float(answer.sky.setup.f_number)
+    cells = tuple(_cell(there.ev, f_number, time.seconds, now=now and time.now) for time in times)
+    circles = here.star / float(there.setup.coc) * (1 - 1e-9)
+    word = "holds" if circles * there.margin <= 1 else "just" if circles <= 1 else "soft"
+    return Row(f_number, here, word, cells, now)
+
+
+def _cell(ev: float, f_number: float, seconds: float, *, now: bool) -> Cell:
+    iso = exposure.iso_for(ev, exact(f_number), seconds)
+    return Cell(exposure.named_iso(iso), max(math.ceil(iso / CLEAN_ISO - 0.1), 1), now)
