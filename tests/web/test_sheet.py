@@ -12,7 +12,7 @@ from hypothesis.extra.django import TestCase
 
 from tests.web.links import changed
 from web.demo.world import load
-from web.view import printing
+from web.ui import printing
 from web.view.forms import scene_query
 from web.view.sample import GEAR
 
@@ -90,9 +90,9 @@ class SheetTest(TestCase):
             self.assertEqual(self.client.get(f"/view/sheet.pdf?{query}").status_code, 200)
 
     def test_without_the_libraries_it_says_so(self) -> None:
-        with mock.patch.object(printing, "pdf", side_effect=printing.CannotPrint):
+        with mock.patch.object(printing, "_fitted", side_effect=printing.CannotPrint):
             page = self.client.get("/view/sheet.pdf")
-        self.assertContains(page, "print it from the browser", status_code=501)
+        self.assertContains(page, "print that from the browser", status_code=501)
 
     def test_only_our_own_files_are_printed(self) -> None:
         for url in ("file:///etc/hostname", "http://localhost/static/x", f"{printing.OURS}/x",

@@ -70,7 +70,7 @@ class Keeper(Generic[Thing]):
     """Keeps the texts ``names`` of a planner beside what is in hand.
 
     ``app``: where its addresses live; ``one``: what a thing is called, in addresses and to people;
-    ``listed``: what the list says of each.
+    ``listed``: what the list says of each; ``card``: whether there is a card of each to print.
     """
 
     kind: type[Thing]
@@ -78,6 +78,7 @@ class Keeper(Generic[Thing]):
     one: str
     names: tuple[str, ...]
     listed: Callable[[Thing], dict[str, Any]]
+    card: bool = False
 
     @property
     def missing(self) -> str:
@@ -182,6 +183,7 @@ class Keeper(Generic[Thing]):
             "items": [{"kept": one, **self.listed(one)} for one in own],
             "deleted": deleted_of(self.kind, request.owner, request.GET.get("deleted", "")),
             "screen": self.app,
+            "card": self.card,
             "words": f"{self.app}/{self.one}_words.html",
         }
         return render(request, f"{self.app}/{self.one}s.html", context)

@@ -19,7 +19,7 @@ def _listed(kept: Night) -> dict[str, Any]:
     return {"answer": usecases.answer(reading.sky), "system": reading.sky.system}
 
 
-keeper = Keeper(Night, "sky", "night", tuple(NIGHT), _listed)
+keeper = Keeper(Night, "sky", "night", tuple(NIGHT), _listed, card=True)
 
 
 @copies

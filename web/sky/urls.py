@@ -1,5 +1,13 @@
-from web.sky import views
+from django.urls import path
+
+from web.sky import card_views, views
 from web.sky.nights import keeper
 
 app_name = "sky"
-urlpatterns = keeper.urls(views.page, views.save)
+urlpatterns = [
+    *keeper.urls(views.page, views.save),
+    path("card/", card_views.page, name="card"),
+    path("card.pdf", card_views.as_pdf, name="card_pdf"),
+    path("night/<int:key>/card/", card_views.page, name="kept_card"),
+    path("night/<int:key>/card.pdf", card_views.as_pdf, name="kept_card_pdf"),
+]

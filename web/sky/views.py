@@ -138,6 +138,8 @@ def _page_context(
         "notes": reading.notes,
         "nights": NIGHTS,
         "screen": "sky",
+        "sheet_path": reverse("sky:kept_card", args=[kept.pk]) if kept else reverse("sky:card"),
+        "sheet_name": "Card",
         "new_path": f"{reverse('sky:page')}?{reading.gear_query}",
         "engraved": [units.significant(n, 3) for n in reading.sky.apertures],
     }

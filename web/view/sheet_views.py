@@ -11,8 +11,10 @@ from django.views.decorators.http import require_GET
 
 from web.bag.gear import asker
 from web.people.owners import OwnedRequest
+from web.ui import printing
+from web.ui.printing import Paper
 from web.view import plans as plan_store
-from web.view import printing, sheet
+from web.view import sheet
 from web.view.forms import is_scene, read_scene, sample_query
 from web.view.sample import NAME as SAMPLE_NAME
 from web.view.views import plan_of
@@ -27,42 +29,28 @@ def page(request: OwnedRequest, plan_id: int | None = None) -> HttpResponse:
     back = reverse("view:plan", args=[plan_id]) if plan_id else reverse("view:page")
     context |= {
         "printed": False,
-        "papers": [
-            (paper.value, _PAPER_NAMES[paper], f"{path}?{query}") for paper in printing.Paper
-        ],
+        "papers": [(paper.value, paper.words, f"{path}?{query}") for paper in _PAPERS],
         "back": f"{back}?{query}" if is_scene(request.GET) else back,
         "screen": "view",
     }
     return render(request, "view/sheet_page.html", context)
 
 
-_PAPER_NAMES = {printing.Paper.A4: "A4", printing.Paper.LETTER: "Letter"}
+_PAPERS = (Paper.A4, Paper.LETTER)
 
 
 @require_GET
 def as_pdf(request: OwnedRequest, plan_id: int | None = None) -> HttpResponse:
     """The sheet as PDF. ``paper``: a4 or letter."""
     wanted = request.GET.get("paper", "")
-    paper = printing.Paper(wanted) if wanted in _PAPER_NAMES else printing.Paper.A4
+    paper = Paper(wanted) if wanted in _PAPERS else Paper.A4
     context = _context(request, plan_id) | {"paper": paper, "printed": True, "ours": printing.OURS}
 
     def page_at(density: str) -> str:
         return render_to_string("view/sheet_print.html", context | {"density": density})
 
-    try:
-        made = printing.pdf(page_at)
-    except printing.CannotPrint:
-        sentence = (
-            "This machine lacks the libraries that make a PDF. Open the plan sheet and print it "
-            "from the browser instead."
-        )
-        return render(
-            request, "ui/error.html", {"title": "No PDF here", "text": sentence}, status=501
-        )
-    response = HttpResponse(made, content_type="application/pdf")
     name = slugify(str(context["name"])) or "plan"
-    response["Content-Disposition"] = f'inline; filename="{name}-{paper}.pdf"'
-    return response
+    return printing.answered(request, lambda: printing.pdf(page_at), f"{name}-{paper}")
 
 
 def _context(request: OwnedRequest, plan_id: int | None) -> dict[str, object]:

@@ -63,6 +63,10 @@ document.addEventListener("alpine:init", () => {
       this.follow();
     },
 
+    relink() {
+      this.relinkSheet();
+    },
+
     computedAgain() {
       document.getElementById("ring").value = "";
       this.ask();

@@ -172,6 +172,14 @@ const Planner = {
     this.relink?.();
   },
 
+  // The way to what is printed carries what the form says now.
+  relinkSheet() {
+    const scene = new URLSearchParams(new FormData(this.$refs.scene));
+    const name = document.getElementById("plan-name").value;
+    if (name) scene.set("name", name);
+    document.getElementById("to-sheet").search = scene.toString();
+  },
+
   ask() {
     this.$refs.scene.dispatchEvent(new Event("change", { bubbles: true }));
   },

@@ -30,10 +30,7 @@ document.addEventListener("alpine:init", () => {
     },
 
     relink() {
-      const scene = new URLSearchParams(new FormData(this.$refs.scene));
-      const name = document.getElementById("plan-name").value;
-      if (name) scene.set("name", name);
-      document.getElementById("to-sheet").search = scene.toString();
+      this.relinkSheet();
       const newView = document.getElementById("new-view");
       const gear = new URLSearchParams(new FormData(this.$refs.scene));
       for (const name of [...gear.keys()]) {

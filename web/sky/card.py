@@ -1,0 +1,57 @@
+"""The card of a night, for the pocket: the answer on one side, a way to get there on the other."""
+
+from __future__ import annotations
+
+import math
+from typing import Any
+
+from drawing import bands
+from web.bag.gear import Asker
+from web.sky import usecases
+from web.sky.foreground import foreground
+from web.sky.reading import Reading
+from web.sky.routines import Routine, routines
+from web.sky.tries import tries
+
+_MOST_FRAMES, _MOST_TIMES = 4, 3
+
+
+def context(reading: Reading, name: str, way: str, who: Asker) -> dict[str, Any]:
+    """What the card's template needs. ``way``: the key of a routine; else the first."""
+    answer = usecases.answer(reading.sky)
+    sky, pace = answer.sky, who.own()[0].pace
+    ways = routines(answer, sky.in_use.body, who.own()[0])
+    fore = None
+    if sky.foreground is not None:
+        fore = foreground(answer, sky.foreground, sky.ground)
+    return {
+        "reading": reading,
+        "answer": answer,
+        "sky": sky,
+        "system": sky.system,
+        "name": name or "A night without a name",
+        "unit": sky.unit,
+        "per": sky.unit_length,
+        "paces": math.ceil(answer.here.focus / pace) if math.isfinite(answer.here.focus) else None,
+        "times": tries(answer).times[:_MOST_TIMES],
+        "frames": fore.frames[:_MOST_FRAMES] if fore else (),
+        "more_frames": max(len(fore.frames) - _MOST_FRAMES, 0) if fore else 0,
+        "fore": fore,
+        "line": _line(answer),
+        "routine": _chosen(ways, way),
+        "routines": ways,
+    }
+
+
+def _chosen(ways: tuple[Routine, ...], key: str) -> Routine:
+    return next((one for one in ways if one.key == key), ways[0])
+
+
+_LINE = 358.0
+
+
+def _line(answer: usecases.Answer) -> bands.BandsPicture:
+    """What is sharp, and where the ring stands, on the one axis."""
+    here = answer.here
+    stretch = bands.Stretch("", "", here.near, math.inf, here.focus)
+    return bands.draw([stretch], _LINE, answer.sky.system)

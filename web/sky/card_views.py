@@ -1,0 +1,90 @@
+"""The card of a night as a page and as PDF."""
+
+from __future__ import annotations
+
+from functools import partial
+from typing import Any
+
+from django.http import HttpResponse, QueryDict
+from django.shortcuts import render
+from django.template.loader import render_to_string
+from django.urls import reverse
+from django.utils.text import slugify
+from django.views.decorators.http import require_GET
+
+from web.bag.gear import asker
+from web.people.owners import OwnedRequest
+from web.sky import card
+from web.sky.forms import is_sky, read_sky
+from web.sky.nights import keeper
+from web.sky.sample import GEAR
+from web.sky.sample import NAME as SAMPLE_NAME
+from web.ui import printing
+from web.ui.printing import Paper
+
+_CARD = Paper.CARD
+
+
+@require_GET
+def page(request: OwnedRequest, key: int | None = None) -> HttpResponse:
+    """The card on the screen, with ways to print it."""
+    context = _context(request, key)
+    query = request.GET.copy()
+    query.pop("way", None)
+    way = context["routine"].key
+    path = reverse("sky:card_pdf") if key is None else reverse("sky:kept_card_pdf", args=[key])
+    back = reverse("sky:page") if key is None else reverse("sky:kept", args=[key])
+    link = query.urlencode(safe="/'")
+    context |= {
+        "papers": [
+            (paper.value, paper.words, f"{path}?{link}&way={way}".replace("?&", "?"))
+            for paper in Paper
+        ],
+        "ways": [
+            (one.name, f"{request.path}?{link}&way={one.key}".replace("?&", "?"), one.key == way)
+            for one in context["routines"]
+        ],
+        "sides": {"front": "", "back": ""},
+        "back": f"{back}?{link}" if is_sky(request.GET) else back,
+        "screen": "sky",
+    }
+    return render(request, "sky/card_page.html", context)
+
+
+@require_GET
+def as_pdf(request: OwnedRequest, key: int | None = None) -> HttpResponse:
+    """The card as PDF. ``paper``: card, a4 or letter; on these, both sides beside each other."""
+    wanted = request.GET.get("paper", "")
+    paper = Paper(wanted) if wanted in set(Paper) else _CARD
+    context = _context(request, key) | {"ours": printing.OURS, "printed": True}
+
+    def html_of(on: Paper, sides: dict[str, str]) -> str:
+        return render_to_string("sky/card_print.html", context | {"paper": on, "sides": sides})
+
+    def alone(side: str, density: str) -> str:
+        return html_of(_CARD, {side: density})
+
+    def made() -> bytes:
+        # Each side as large as it has room for; on a sheet, both beside each other.
+        sides = {side: printing.density_for(partial(alone, side)) for side in ("front", "back")}
+        return printing.pdf(lambda _: html_of(paper, sides), len(sides))
+
+    name = slugify(str(context["name"])) or "night"
+    return printing.answered(request, made, f"{name}-{paper}")
+
+
+def _context(request: OwnedRequest, key: int | None) -> dict[str, Any]:
+    kept = keeper.of(request.owner, key)
+    data: QueryDict = request.GET
+    name = request.GET.get("name", "")[:80]
+    if kept is not None:
+        name = name or kept.name
+    if not is_sky(data):
+        if kept is None:
+            name = name or SAMPLE_NAME
+            data = QueryDict(mutable=True)
+            data.update(GEAR)
+        else:
+            data = keeper.query_of(kept)
+    who = asker(request)
+    return card.context(read_sky(data, who=who), name, request.GET.get("way", ""), who)
