@@ -41,6 +41,9 @@ PAGES = (
     "/sky/",
     "/sky/night/1/",
     "/sky/nights/",
+    "/sky/card/?foreground=1.5+m",
+    "/sky/walk/?way=light&step=2",
+    "/sky/?foreground=1.5+m&latitude=47&direction=N&height=40&ring=9+m&upright=1",
     "/sky/?pixels_across=&star_px=2&margin=0.5&latitude=47",
 )
 

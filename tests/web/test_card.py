@@ -40,7 +40,7 @@ class CardTest(TestCase):
         for text in ("Ridge", "22 m", "30 paces", "f/2", "5.4 s", "20000", "Sharp from 8.6 m",
                      "0.96 px", "Ground", "2.2 m", "1.7 min"):  # fmt: skip
             self.assertIn(text, front)
-        for text in ("On a star", "Magnify it (the centre of the rear dial)", "two seconds",
+        for text in ("On a star", "The centre of the rear dial", "two seconds",
                      "Local rules"):  # fmt: skip
             self.assertIn(text, back)
 
@@ -87,7 +87,7 @@ class CardTest(TestCase):
         self.assertContains(page, "Low &lt;ridge&gt;")
         for text in ("PDF, card, A6", "PDF, A4", "PDF, Letter", "way=star", "On a lit thing"):
             self.assertContains(page, text)
-        self.assertContains(page, "Pace out 22 m or farther")
+        self.assertContains(page, "Walk to 22 m or farther")
 
     def test_a_kept_night_has_its_card(self) -> None:
         state = link(margin="2").urlencode()

@@ -5,20 +5,17 @@ from __future__ import annotations
 from functools import partial
 from typing import Any
 
-from django.http import HttpResponse, QueryDict
+from django.http import HttpResponse
 from django.shortcuts import render
 from django.template.loader import render_to_string
 from django.urls import reverse
 from django.utils.text import slugify
 from django.views.decorators.http import require_GET
 
-from web.bag.gear import asker
 from web.people.owners import OwnedRequest
 from web.sky import card
-from web.sky.forms import is_sky, read_sky
-from web.sky.nights import keeper
-from web.sky.sample import GEAR
-from web.sky.sample import NAME as SAMPLE_NAME
+from web.sky.forms import is_sky
+from web.sky.opening import opened, without_way
 from web.ui import printing
 from web.ui.printing import Paper
 
@@ -29,19 +26,14 @@ _CARD = Paper.CARD
 def page(request: OwnedRequest, key: int | None = None) -> HttpResponse:
     """The card on the screen, with ways to print it."""
     context = _context(request, key)
-    query = request.GET.copy()
-    query.pop("way", None)
+    link = without_way(request)
     way = context["routine"].key
     path = reverse("sky:card_pdf") if key is None else reverse("sky:kept_card_pdf", args=[key])
     back = reverse("sky:page") if key is None else reverse("sky:kept", args=[key])
-    link = query.urlencode(safe="/'")
     context |= {
-        "papers": [
-            (paper.value, paper.words, f"{path}?{link}&way={way}".replace("?&", "?"))
-            for paper in Paper
-        ],
+        "papers": [(paper.value, paper.words, f"{path}?{link}way={way}") for paper in Paper],
         "ways": [
-            (one.name, f"{request.path}?{link}&way={one.key}".replace("?&", "?"), one.key == way)
+            (one.name, f"{request.path}?{link}way={one.key}", one.key == way)
             for one in context["routines"]
         ],
         "sides": {"front": "", "back": ""},
@@ -74,17 +66,5 @@ def as_pdf(request: OwnedRequest, key: int | None = None) -> HttpResponse:
 
 
 def _context(request: OwnedRequest, key: int | None) -> dict[str, Any]:
-    kept = keeper.of(request.owner, key)
-    data: QueryDict = request.GET
-    name = request.GET.get("name", "")[:80]
-    if kept is not None:
-        name = name or kept.name
-    if not is_sky(data):
-        if kept is None:
-            name = name or SAMPLE_NAME
-            data = QueryDict(mutable=True)
-            data.update(GEAR)
-        else:
-            data = keeper.query_of(kept)
-    who = asker(request)
-    return card.context(read_sky(data, who=who), name, request.GET.get("way", ""), who)
+    night = opened(request, key)
+    return card.context(night.reading, night.name, request.GET.get("way", ""), night.who)

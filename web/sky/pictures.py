@@ -78,11 +78,14 @@ def streak_patches(answer: Answer) -> streaks.Streaks:
         if math.isfinite(end.x):
             way = sky.part.held(Place(end.x - start.x, end.y - start.y))
             dx, dy = way.x / unit, way.y / unit
-        name = streak.name if sky.aim is None else f"{streak.letter}: {streak.name}"
+        name = _SHORT[streak.letter]
+        if sky.aim is not None:
+            name = f"{streak.letter}: {name}"
         traces.append(streaks.Trace(name, dx, dy, answer.here.star / unit))
     return streaks.draw(traces)
 
 
+_SHORT = {"a": "middle", "b": "worst corner", "c": "least"}
 _GONE = 1e6
 """Pixels, as good as for ever: the star has left the view."""
 _ACROSS, _STEPS = 9, 13

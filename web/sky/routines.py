@@ -12,127 +12,183 @@ from web.sky.usecases import Answer
 
 
 @dataclass(frozen=True, slots=True)
+class Step:
+    """What to do, in a few words, and what there is to know about it. ``now``: the aperture, the
+    time and the ISO to set for it, if it needs any."""
+
+    do: str
+    know: str = ""
+    now: tuple[str, str, str] | None = None
+
+
+@dataclass(frozen=True, slots=True)
 class Routine:
-    """A way to get there: its name, when it is for, and its steps in order."""
+    """A way to get there: its name, when it is for, its steps in order, and the settings of the
+    picture that they lead to."""
 
     key: str
     name: str
     when: str
-    steps: tuple[str, ...]
+    steps: tuple[Step, ...]
+    picture: tuple[str, str, str]
 
 
 def routines(answer: Answer, body: Body | None, measures: Measures) -> tuple[Routine, ...]:
     """On a star, on a lit thing, and by day."""
-    magnify = "the magnified view" if body is None or not body.magnify else body.magnify
-    release = "the delay, or a cable" if body is None or not body.release else body.release
     sky, here = answer.sky, answer.here
-    n = f"f/{units.significant(float(sky.setup.f_number), 3):g}"
-    widest = f"f/{units.significant(sky.apertures[0], 3):g}"
-    time, iso = _time(answer.seconds), f"ISO {answer.iso:g}"
-    where = units.write(here.focus, sky.system, here.figures)
-    far = (
-        f"{where} or farther: {math.ceil(here.focus / measures.pace)} of your paces"
-        if math.isfinite(here.focus)
-        else "as far as you can see to the end of"
-    )
-    off = _off(body)
     lens = sky.in_use.lens
-    same = float(sky.setup.f_number) <= sky.apertures[0] * 1.02
+    picture = (_f(float(sky.setup.f_number)), _time(answer.seconds), f"{answer.iso:g}")
+    magnify = _sentence(body.magnify) if body is not None else ""
+    where = units.write(here.focus, sky.system, here.figures)
+    aperture = _aperture(answer, lens)
+    to_find = (aperture.now[0] if aperture.now else picture[0], "longest", "highest")
     end = (
-        f"Now the picture: {n}, {time}, {iso}. Release: {release}.",
-        "Tape the ring down." + _zoom(lens),
-        "Look at the first frame, magnified, in the middle and in a corner. Wind shows as the same "
-        "hook on every star: shelter the tripod, hang weight low, wait for a lull.",
-        f"Do it again when the lens was knocked, when it has grown colder, and every "
-        f"{_every(answer.seconds)}. Look for dew on the front glass each time; a warm band keeps "
-        "it off.",
+        Step(
+            f"Now the picture: {picture[0]}, {picture[1]}, ISO {picture[2]}.",
+            f"Release: {_release(body)}.",
+            picture,
+        ),
+        Step("Tape the ring down.", _zoom(lens)),
+        Step(
+            "Look at the first frame.",
+            "Magnified, in the middle and in a corner. Wind shows as the same hook on every star: "
+            "shelter the tripod, hang weight low, wait for a lull.",
+        ),
+        Step(
+            "Do it again when the lens was knocked or has grown colder.",
+            f"And every {_every(answer.seconds)}. Look for dew on the front glass each time; a "
+            "warm band keeps it off.",
+        ),
+    )
+    on_a_star = (
+        _manual(body),
+        aperture,
+        Step(
+            "Longest time, highest ISO.",
+            "For finding focus only: the screen then shows more stars.",
+            to_find,
+        ),
+        Step(
+            "Point at a star that is not the brightest.",
+            "High up, out of the haze. A bright one is a blob whatever you do; a dim one is gone "
+            "when you are out.",
+        ),
+        Step("Magnify it.", magnify),
+        Step(
+            "Turn past the point, then come back to the smallest square of light.",
+            "Where it is smallest, dimmer stars have come out beside it.",
+        ),
+        *end,
+    )
+    on_a_light = (
+        _manual(body),
+        _walk(answer, measures),
+        Step(
+            "Leave a small light there.",
+            "Or light a trunk or a stone with a torch. Turn it away from roads and from others’ "
+            "eyes.",
+        ),
+        aperture,
+        Step(
+            "Come back, magnify it, and focus on it.",
+            f"{magnify} Autofocus can do that too, if it is bright enough: then to manual, and "
+            "hands off.".strip(),
+        ),
+        Step("Take the light away again."),
+        *end,
+    )
+    by_day = (
+        _manual(body),
+        aperture,
+        Step(
+            "Focus on something far, magnified.",
+            f"A ridge, a mast, anything beyond {where}. {magnify} Haze and heat make it swim: wait "
+            "until it is still.",
+        ),
+        Step("Tape the ring down, and mark where it stands.", "A line over barrel and ring."),
+        Step(
+            "Check on a star all the same.",
+            "What can go wrong: cold moves it, zooming moves it, autofocus left on moves it"
+            f"{_forgets(lens)}.",
+        ),
+        *(step for step in end if step.do != "Tape the ring down."),
     )
     return (
         Routine(
-            "star",
-            "On a star",
-            "clear sky, and a screen that shows stars",
-            (
-                off,
-                _aperture_for_focus(lens, n, widest, same=same),
-                "For finding focus only: the longest time and the highest ISO that the screen "
-                "shows, so that more stars come out.",
-                "Choose a star high up, out of the haze, and not the brightest: a bright one is a "
-                "blob whatever you do, a dim one is gone when you are out.",
-                f"Magnify it ({magnify}).",
-                "Turn the ring through the point where it is smallest, past it, and back. Stop "
-                "where it is the smallest square of light, and dimmer stars have come out.",
-                *end,
-            ),
+            "star", "On a star", "clear sky, and a screen that shows stars", on_a_star, picture
         ),
         Routine(
             "light",
             "On a lit thing",
             "cloud, or a lens too dim to show a star",
-            (
-                off,
-                f"Pace out {far}. Mind the edges.",
-                "Leave a small light there, or light a trunk or a stone with a torch. Turn it away "
-                "from roads and from others’ eyes.",
-                f"Come back, magnify it ({magnify}), and focus on it. Autofocus can do that too, "
-                "if it is bright enough: then to manual, and hands off.",
-                "Take the light away again.",
-                *end,
-            ),
+            on_a_light,
+            picture,
         ),
-        Routine(
-            "day",
-            "By day",
-            "what can be prepared in the light",
-            (
-                off,
-                f"Focus on something far: a ridge, a mast, anything beyond {where}.",
-                f"Magnify it ({magnify}). Haze and heat make it swim: wait for it to be still.",
-                "Tape the ring down, and mark where it stands: a line over barrel and ring.",
-                "What can go wrong: cold moves it, zooming moves it, autofocus left on moves it"
-                + _forgets(lens)
-                + ". Check on a star all the same.",
-                *end,
-            ),
-        ),
+        Routine("day", "By day", "what can be prepared in the light", by_day, picture),
     )
 
 
-def _off(body: Body | None) -> str:
-    if body is None:
-        return "Focus off the shutter button, or the lens on manual."
-    if body.starts_focus == Start.NOTHING:
-        return "The lens on manual; the finder set for your eye."
-    return "The lens on manual. Stabiliser off, on a tripod."
+def _f(f_number: float) -> str:
+    return f"f/{units.significant(f_number, 3):g}"
 
 
 def _time(seconds: float) -> str:
     return f"{units.significant(seconds, 2):g} s" if seconds >= 0.35 else f"1/{1 / seconds:.0f} s"
 
 
-def _aperture_for_focus(lens: Lens | None, n: str, widest: str, *, same: bool) -> str:
+def _sentence(text: str) -> str:
+    return f"{text[0].upper()}{text[1:]}." if text else ""
+
+
+def _release(body: Body | None) -> str:
+    return "the delay, or a cable" if body is None or not body.release else body.release
+
+
+def _manual(body: Body | None) -> Step:
+    if body is not None and body.starts_focus == Start.NOTHING:
+        return Step("On a tripod, the finder set for your eye.", "This lens has no other way.")
+    return Step("Put the lens on manual.", "On a tripod, the stabiliser off.")
+
+
+def _walk(answer: Answer, measures: Measures) -> Step:
+    here = answer.here
+    if not math.isfinite(here.focus):
+        return Step("Walk as far as you can see to the end of.", "Mind the edges.")
+    where = units.write(here.focus, answer.sky.system, here.figures)
+    paces = math.ceil(here.focus / measures.pace)
+    return Step(f"Walk to {where} or farther: {paces} of your paces.", "Mind the edges.")
+
+
+def _aperture(answer: Answer, lens: Lens | None) -> Step:
     """At which aperture to focus, and why: what is known of the lens decides."""
-    if same:
-        return f"Stay at {n}: it is the widest, and the one you take the picture at."
+    sky = answer.sky
+    n, widest = _f(float(sky.setup.f_number)), _f(sky.apertures[0])
+    if float(sky.setup.f_number) <= sky.apertures[0] * 1.02:
+        text = "It is the widest, and the one you take the picture at."
+        return Step(f"Stay at {n}.", text, (n, "", ""))
     closing = Closing.UNKNOWN if lens is None else lens.as_it_closes
     if closing == Closing.KEEPS:
-        return (
-            f"Open to {widest} to focus: this lens keeps its focus as it closes, and more light "
-            f"shows more stars. The picture is taken at {n}."
+        return Step(
+            f"Open to {widest} to focus.",
+            "This lens keeps its focus as it closes, and more light shows more stars. The picture "
+            f"is taken at {n}.",
+            (widest, "", ""),
         )
     why = (
-        "this lens shifts its focus as it closes"
+        "This lens shifts its focus as it closes"
         if closing == Closing.SHIFTS
-        else "nobody has said whether this lens shifts its focus as it closes"
+        else "Nobody has said whether this lens shifts its focus as it closes"
     )
-    return (
-        f"Focus at {n}, as you take the picture: {why}. Only if you see nothing that way, open to "
-        f"{widest}, and look at the first frame twice."
+    return Step(
+        f"Focus at {n}, as you take the picture.",
+        f"{why}. Only if you see nothing that way, open to {widest}, and look at the first frame "
+        "twice.",
+        (n, "", ""),
     )
 
 
 def _zoom(lens: Lens | None) -> str:
-    return "" if lens is not None and not lens.is_zoom else " Do not touch the zoom ring either."
+    return "" if lens is not None and not lens.is_zoom else "Do not touch the zoom ring either."
 
 
 def _forgets(lens: Lens | None) -> str:

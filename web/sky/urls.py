@@ -1,11 +1,13 @@
 from django.urls import path
 
-from web.sky import card_views, views
+from web.sky import card_views, views, walk_views
 from web.sky.nights import keeper
 
 app_name = "sky"
 urlpatterns = [
     *keeper.urls(views.page, views.save),
+    path("walk/", walk_views.page, name="walk"),
+    path("night/<int:key>/walk/", walk_views.page, name="kept_walk"),
     path("card/", card_views.page, name="card"),
     path("card.pdf", card_views.as_pdf, name="card_pdf"),
     path("night/<int:key>/card/", card_views.page, name="kept_card"),

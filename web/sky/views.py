@@ -118,6 +118,8 @@ def _context(
         "folds": folds.ALL,
         "errors": reading.errors,
         "texts": reading.texts,
+        "query": reading.query(),
+        "walk_path": reverse("sky:kept_walk", args=[kept.pk]) if kept else reverse("sky:walk"),
         "ring_text": format.reading(answer.here, sky.system),
         "aperture_text": format.f_number(float(sky.setup.f_number)),
         "messages": reading.messages,

@@ -4,54 +4,22 @@ document.addEventListener("alpine:init", () => {
     ...Planner,
 
     routine: "star",
-    step: 0,
-    all: true,
 
     init() {
       this.listen();
-      document.addEventListener("htmx:afterSwap", () => this.showStep());
+      document.addEventListener("htmx:afterSwap", () => this.showRoutine());
     },
 
-    // Routines ----------------------------------------------------------------------------
+    // Ways to get there ----------------------------------------------------------------------
 
     pickRoutine(event) {
       this.routine = event.currentTarget.dataset.routine;
-      this.step = 0;
-      this.all = false;
-      this.showStep();
+      this.showRoutine();
     },
 
-    stepOn() {
-      this.step = this.all ? 0 : this.step + 1;
-      this.all = false;
-      this.showStep();
-    },
-
-    stepBack() {
-      this.step = Math.max(this.step - 1, 0);
-      this.all = false;
-      this.showStep();
-    },
-
-    allSteps() {
-      this.all = true;
-      this.showStep();
-    },
-
-    // One step at a time, large; the list as a whole until the first is asked for.
-    showStep() {
+    showRoutine() {
       for (const routine of document.querySelectorAll(".routine")) {
-        const mine = routine.dataset.key === this.routine;
-        const steps = [...routine.querySelectorAll("li")];
-        routine.hidden = !mine;
-        if (mine) this.step = Math.min(this.step, steps.length - 1);
-        routine.classList.toggle("one", mine && !this.all);
-        steps.forEach((step, at) => {
-          step.dataset.step = `${at + 1} of ${steps.length}`;
-          step.hidden = mine && !this.all && at !== this.step;
-          if (mine && at === this.step && !this.all) step.setAttribute("aria-current", "step");
-          else step.removeAttribute("aria-current");
-        });
+        routine.hidden = routine.dataset.key !== this.routine;
       }
       for (const button of document.querySelectorAll("[data-routine]")) {
         button.setAttribute("aria-pressed", String(button.dataset.routine === this.routine));
@@ -64,7 +32,7 @@ document.addEventListener("alpine:init", () => {
     },
 
     relink() {
-      this.relinkSheet();
+      this.relinkPages();
     },
 
     computedAgain() {
@@ -88,6 +56,13 @@ document.addEventListener("alpine:init", () => {
       this.ask();
     },
 
+    // One step at a time, by the way that is picked.
+    walk() {
+      this.relinkPages();
+      const link = document.getElementById("to-walk");
+      window.location.assign(`${link.href}&way=${this.routine}`);
+    },
+
     key(event) {
       if (event.ctrlKey || event.metaKey || event.altKey) return;
       if (event.key === "Escape" && document.getElementById("ring").value) {
@@ -96,8 +71,7 @@ document.addEventListener("alpine:init", () => {
       }
       if (isTyping(event.target)) return;
       if (this.apertureKey(event)) return;
-      if (event.key === "n") this.stepOn();
-      else if (event.key === "p") this.stepBack();
+      if (event.key === "w") this.walk();
       else if (event.key === "g") document.querySelector("#fold-routine > summary").click();
       else if (event.key >= "1" && event.key <= "3") {
         document.querySelectorAll("[data-routine]")[Number(event.key) - 1]?.click();

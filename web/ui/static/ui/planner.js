@@ -172,12 +172,15 @@ const Planner = {
     this.relink?.();
   },
 
-  // The way to what is printed carries what the form says now.
-  relinkSheet() {
+  // Ways to other pages of the same plan carry what the form says now.
+  relinkPages() {
     const scene = new URLSearchParams(new FormData(this.$refs.scene));
     const name = document.getElementById("plan-name").value;
     if (name) scene.set("name", name);
-    document.getElementById("to-sheet").search = scene.toString();
+    for (const link of document.querySelectorAll("[data-carries]")) {
+      const way = link.dataset.way;
+      link.search = scene.toString() + (way ? `&way=${way}` : "");
+    }
   },
 
   ask() {

@@ -30,7 +30,7 @@ document.addEventListener("alpine:init", () => {
     },
 
     relink() {
-      this.relinkSheet();
+      this.relinkPages();
       const newView = document.getElementById("new-view");
       const gear = new URLSearchParams(new FormData(this.$refs.scene));
       for (const name of [...gear.keys()]) {

@@ -1,0 +1,44 @@
+// A way to get there, a step at a time. All steps are in the page: it needs no network out there.
+document.addEventListener("alpine:init", () => {
+  Alpine.data("walk", () => ({
+    step: 1,
+    count: 0,
+
+    init() {
+      this.step = Number(this.$root.dataset.step);
+      this.count = this.$root.querySelectorAll(".walk-step").length;
+    },
+
+    show(step) {
+      if (step < 1 || step > this.count) return;
+      this.step = step;
+      for (const section of this.$root.querySelectorAll(".walk-step")) {
+        const here = section.id === `step-${step}`;
+        section.hidden = !here;
+        if (here) section.setAttribute("aria-current", "step");
+        else section.removeAttribute("aria-current");
+      }
+      document.querySelector(`#step-${step} h1`).focus();
+      window.scrollTo(0, 0);
+      history.replaceState(null, "", `${this.$root.dataset.link}&step=${step}`);
+    },
+
+    on() {
+      this.show(this.step + 1);
+    },
+
+    back() {
+      this.show(this.step - 1);
+    },
+
+    key(event) {
+      if (event.ctrlKey || event.metaKey || event.altKey) return;
+      if (["n", "ArrowRight", "PageDown"].includes(event.key)) this.on();
+      else if (["p", "ArrowLeft", "PageUp"].includes(event.key)) this.back();
+      else if (event.key === "Escape") window.location.assign(this.$root.dataset.back);
+      else if (["1", "2", "3"].includes(event.key)) {
+        document.querySelector(`[data-way="${event.key}"]`)?.click();
+      }
+    },
+  }));
+});

@@ -1,0 +1,45 @@
+"""A way to get there, one step at a time and nothing else on the screen."""
+
+from __future__ import annotations
+
+from django.http import HttpResponse
+from django.shortcuts import render
+from django.urls import reverse
+from django.views.decorators.http import require_GET
+
+from web.people.owners import OwnedRequest
+from web.sky import usecases
+from web.sky.forms import is_sky
+from web.sky.opening import opened, without_way
+from web.sky.routines import routines
+
+
+@require_GET
+def page(request: OwnedRequest, key: int | None = None) -> HttpResponse:
+    """The step that the link says, of the way it says; the others wait in the page."""
+    night = opened(request, key)
+    answer = usecases.answer(night.reading.sky)
+    ways = routines(answer, answer.sky.in_use.body, night.who.own()[0])
+    wanted = request.GET.get("way", "")
+    routine = next((one for one in ways if one.key == wanted), ways[0])
+    link = without_way(request)
+    back = reverse("sky:page") if key is None else reverse("sky:kept", args=[key])
+    step = _step(request.GET.get("step", ""), len(routine.steps))
+    context = {
+        "name": night.name or "A night without a name",
+        "routine": routine,
+        "step": step,
+        "link": f"{request.path}?{link}way={routine.key}",
+        "ways": [
+            (number, one.name, f"{request.path}?{link}way={one.key}")
+            for number, one in enumerate(ways, start=1)
+            if one != routine
+        ],
+        "back": f"{back}?{link.rstrip('&')}" if is_sky(request.GET) else back,
+        "screen": "sky",
+    }
+    return render(request, "sky/walk.html", context)
+
+
+def _step(text: str, count: int) -> int:
+    return min(max(int(text), 1), count) if text.isdecimal() and len(text) < 5 else 1
