@@ -10,6 +10,8 @@ from __future__ import annotations
 import math
 from collections.abc import Callable
 from dataclasses import dataclass
+from functools import lru_cache
+from typing import Any
 
 import numpy as np
 import numpy.typing as npt
@@ -20,6 +22,8 @@ from optics.rotation import SKY_TURNS, Place, chords, require_declination, turne
 from optics.search import crossing
 
 _MIDDLE = Place(0.0, 0.0)
+_KEPT = 512
+"""Answers kept: of a lens under the same sky, the aperture changes none of them."""
 _HALF_TURN = math.pi / SKY_TURNS
 
 
@@ -38,19 +42,27 @@ class Part:
 
     def held(self, place: Place) -> Place:
         """A point of the sky's picture as the frame has it: +x right, +y up."""
-        sine, cosine = math.sin(self.roll), math.cos(self.roll)
-        return Place(place.x * cosine - place.y * sine, place.x * sine + place.y * cosine)
+        return Place(*self.held_all(place.x, place.y))
 
     def in_sky(self, place: Place) -> Place:
         """The other way round: from the frame's right and up to west and north."""
         sine, cosine = math.sin(self.roll), math.cos(self.roll)
         return Place(place.x * cosine + place.y * sine, place.y * cosine - place.x * sine)
 
+    def held_all(self, x: Any, y: Any) -> tuple[Any, Any]:
+        """As ``held``, for arrays of both."""
+        sine, cosine = math.sin(self.roll), math.cos(self.roll)
+        return x * cosine - y * sine, x * sine + y * cosine
+
 
 def round_part(radius: float) -> Part:
     """All within ``radius`` (mm) of the middle: half a diagonal covers a frame however turned."""
     require_positive("radius", radius, "radius", zero=True)
+    return _round_part(float(radius))
 
+
+@lru_cache(maxsize=_KEPT)
+def _round_part(radius: float) -> Part:
     def outline(share: Array) -> tuple[Array, Array]:
         angle = 2.0 * math.pi * share
         return radius * np.cos(angle), radius * np.sin(angle)
@@ -69,6 +81,11 @@ def frame_part(width: float, height: float, roll: float, horizon: float = -math.
     require_finite("roll", roll, "roll of the frame")
     if math.isnan(horizon):
         raise NotANumber("horizon", horizon, "height of the horizon")
+    return _frame_part(float(width), float(height), float(roll), float(horizon))
+
+
+@lru_cache(maxsize=_KEPT)
+def _frame_part(width: float, height: float, roll: float, horizon: float) -> Part:
     top, right_edge = 0.5 * height, 0.5 * width
     bottom = max(horizon, -top) if horizon < top else -top
     across = right_edge * np.array([1.0, -1.0, -1.0, 1.0, 1.0])
@@ -93,9 +110,12 @@ class Drifting:
     start: Place
 
 
-_ROUND = 180
+_ROUND = 120
 """Points tried along an outline: a multiple of four, so that a frame's corners are among them."""
-_RINGS = 7
+_RINGS = 6
+_LOOKS = 8
+_AGREED = 1e-11
+_CLOSER = np.linspace(-1.0, 1.0, 41)
 
 
 def farthest(focal_length: float, seconds: float, declination: float, part: Part) -> Drifting:
@@ -113,12 +133,12 @@ def farthest(focal_length: float, seconds: float, declination: float, part: Part
     if math.isinf(best.drift):
         return best
     middle, width = float(_WAY[int(found[-1].argmax())]), 1.0 / _ROUND
-    for _ in range(3):  # each time a tenth of the step, round the best point of the outline
-        near = middle + np.linspace(-width, width, 21)
+    for _ in range(2):  # each time a twentieth of the step, round the best point of the outline
+        near = middle + width * _CLOSER
         x, y = part.outline(near)
         edge = net.chords(seconds, x, y)
         best_at = int(edge.argmax())
-        middle, width = float(near[best_at]), width / 10
+        middle, width = float(near[best_at]), width / 20
         if edge[best_at] > best.drift:
             best = Drifting(float(edge[best_at]), Place(float(x[best_at]), float(y[best_at])))
     return best
@@ -144,7 +164,22 @@ def longest(focal_length: float, tolerance: float, declination: float, part: Par
     ``tolerance``: the longest chord allowed, mm, above 0. inf if no star ever drifts so far. Plain
     numbers only. Raises NotANumber, OutOfRange, AngleTooLarge.
     """
+    require_positive("tolerance", tolerance, "tolerance")
     _require(focal_length, declination)
+    return _longest(float(focal_length), float(tolerance), float(declination), part)
+
+
+@lru_cache(maxsize=_KEPT)
+def _longest(focal_length: float, tolerance: float, declination: float, part: Part) -> float:
+    # Which star is the worst hardly changes with the time: solve for that one, and look again.
+    seconds = tolerance / (focal_length * SKY_TURNS)
+    for _ in range(_LOOKS):
+        worst = farthest(focal_length, min(seconds, _HALF_TURN), declination, part)
+        if abs(worst.drift / tolerance - 1) < _AGREED:
+            return seconds
+        seconds = longest_of(focal_length, tolerance, declination, worst.start)
+        if math.isinf(seconds):
+            break
     return _until(
         focal_length,
         tolerance,
@@ -187,39 +222,56 @@ def pole_at(focal_length: float, declination: float) -> Place | None:
 
 
 @dataclass(frozen=True, slots=True)
-class Trail:
-    """The way of a star over the picture, mm, as far as it is in the lens's half of space."""
+class Trails:
+    """The ways of stars over the picture, mm: a row for each star, a column for each time; nan
+    where a star is not in the lens's half of space."""
 
-    x: npt.NDArray[np.float64]
-    y: npt.NDArray[np.float64]
+    x: Array
+    y: Array
 
 
-def trail(focal_length: float, seconds: npt.ArrayLike, declination: float, start: Place) -> Trail:
-    """Where a star is at each of a row of times, s, as ``Place``."""
+def trails(
+    focal_length: float,
+    seconds: npt.ArrayLike,
+    declination: float,
+    x: npt.ArrayLike,
+    y: npt.ArrayLike,
+) -> Trails:
+    """Where stars that start at some points are at each of a row of times, s, before or after.
+
+    Points and places as ``Place``. Raises NotANumber, OutOfRange, AngleTooLarge.
+    """
     _require(focal_length, declination)
     require_finite("seconds", seconds, "time")
-    f, x, y = (np.asarray(v, dtype=np.float64) for v in (focal_length, start.x, start.y))
+    require_finite("x", x, "place in the picture")
+    require_finite("y", y, "place in the picture")
+    from_x, from_y = (np.atleast_1d(np.asarray(v, dtype=np.float64))[:, np.newaxis] for v in (x, y))
     times = np.atleast_1d(np.asarray(seconds, dtype=np.float64))
-    change = turned(f, times, np.asarray(declination), x, y)
+    f = np.asarray(focal_length, dtype=np.float64)
+    change = turned(f, times, np.asarray(declination), from_x, from_y)
     depth = f + change.z
-    seen = depth > 0
-    across, along = (x + change.x)[seen], (y + change.y)[seen]
-    return Trail(f * across / depth[seen], f * along / depth[seen])
+    depth = np.where(depth > 0, depth, np.nan)
+    return Trails(f * (from_x + change.x) / depth, f * (from_y + change.y) / depth)
 
 
 _WAY = np.arange(_ROUND) / _ROUND
 _SHARES = np.linspace(0, 1, _RINGS)[:, np.newaxis]
 
 
-class _Net:
+@lru_cache(maxsize=_KEPT)
+def _points(part: Part) -> tuple[Array, Array]:
     """Points all over a part of the picture, the outermost row along its outline."""
+    x, y = part.outline(_WAY)
+    middle = part.middle
+    return middle.x + _SHARES * (x - middle.x), middle.y + _SHARES * (y - middle.y)
+
+
+class _Net:
+    """Stars all over a part of the picture, for one lens."""
 
     def __init__(self, focal_length: float, declination: float, part: Part) -> None:
         self.f, self.declination = np.asarray(focal_length), np.asarray(declination)
-        x, y = part.outline(_WAY)
-        middle = part.middle
-        self.x = middle.x + _SHARES * (x - middle.x)
-        self.y = middle.y + _SHARES * (y - middle.y)
+        self.x, self.y = _points(part)
 
     def chords(self, seconds: float, x: Array, y: Array) -> Array:
         return chords(self.f, np.asarray(seconds), self.declination, x, y)

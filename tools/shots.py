@@ -33,11 +33,16 @@ STREET_FOLDS = (
     " document.querySelector(`#${id} > summary`).click();"
     "document.querySelector('.positions').scrollIntoView();"
 )
-ROUTINE = (
-    "document.querySelector('#fold-routine > summary').click();"
-    "document.querySelector('.turn-steps button:nth-child(2)').click();"
-    "document.querySelector('#fold-routine').scrollIntoView();"
+STREAKS = "document.querySelector('.trails').scrollIntoView();"
+TWO_FRAMES = (
+    "document.querySelector('#fold-foreground > summary').click();"
+    "document.querySelector('#fold-foreground').scrollIntoView();"
 )
+NIGHT = (
+    "lens=16+mm+f/2+for+the+night&format=full-frame&pixels_across=6000&focal_length_mm=16"
+    "&f_number=2&circle_mm=0.025&units=m&star_px=1.5"
+)
+POINTED = f"/sky/?{NIGHT}&latitude=47&direction=SSE&height=25&seconds=13+s"
 METERED = "/view/plan/3/?" + (
     "lens=20–35+mm+f/4+zoom&format=full-frame&pixels_across=6000&focal_length_mm=24&f_number=11"
     "&circle_mm=0.025&place=between&camera_height=0.9+m&tilt_deg=15&units=m"
@@ -58,11 +63,11 @@ SHOTS: tuple[tuple[str, str, tuple[int, int], str, str], ...] = (
     ("street-narrow", "/street/set/3/", chromium.NARROW, "daylight", ""),
     ("street-folds", "/street/", (1280, 1250), "daylight", STREET_FOLDS),
     ("sky", "/sky/", chromium.WIDE, "dark", ""),
-    ("sky-narrow", "/sky/", chromium.NARROW, "dark", ROUTINE),
+    ("sky-streaks", POINTED, chromium.WIDE, "daylight", STREAKS),
+    ("sky-two-frames", f"/sky/?{NIGHT}&foreground=1.5+m", chromium.WIDE, "dark", TWO_FRAMES),
+    ("sky-narrow", f"/sky/walk/?{NIGHT}&name=Hallin+Top&step=6", chromium.NARROW, "dark", ""),
     ("plan-sheet", "/view/plan/3/sheet/", (1280, 1250), "daylight", ""),
-    ("plans", "/view/plans/", chromium.WIDE, "daylight", ""),
     ("bag", "/bag/", chromium.WIDE, "daylight", ""),
-    ("bag-narrow", "/bag/", chromium.NARROW, "dark", ""),
     ("lens", "/bag/lens/2/", chromium.WIDE, "daylight", ""),
     ("standards", "/bag/standards/", chromium.WIDE, "daylight", ""),
     ("compare", "/bag/formats/", chromium.WIDE, "daylight", ""),

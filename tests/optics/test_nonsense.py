@@ -143,7 +143,7 @@ PLAIN: tuple[tuple[Callable[..., Any], tuple[Any, ...]], ...] = (
     (lambda f, s, d: starfield.calmest(f, s, d, PART), (16.0, 13.0, 1.0)),
     (lambda f, t, d: starfield.longest(f, t, d, PART), (16.0, 0.01, 1.0)),
     (lambda f, t, d, x: starfield.longest_of(f, t, d, Place(x, 1.0)), (16.0, 0.01, 1.0, 2.0)),
-    (lambda f, s, d: starfield.trail(f, s, d, Place(1.0, 2.0)), (16.0, 13.0, 1.0)),
+    (starfield.trails, (16.0, 13.0, 1.0, 3.0, 2.0)),
     (starfield.pole_at, (16.0, 1.0)),
     (stars.rule_number, (16.0, 13.0, 1.0)),
     (stars.seconds_of_rule, (500.0, 16.0, 1.0)),

@@ -22,7 +22,7 @@ from web.sky.pictures import streak_patches
 from web.sky.sample import GEAR
 from web.sky.usecases import Answer
 
-NAMES = ("routine", "foreground", "margin", "tries", "rules", "bag", "why", "care")
+NAMES = ("routine", "foreground", "margin", "tries", "bag", "why", "care")
 FOLDS = " ".join(f"fold-{name}" for name in NAMES)
 
 

@@ -65,7 +65,6 @@ ALL = (
     Fold("fold-foreground", "With a foreground", "sky/foreground.html", _foreground),
     Fold("fold-margin", "What a margin buys and costs", "sky/margins.html", _margins),
     Fold("fold-tries", "Settings to try", "sky/tries.html", _tries),
-    Fold("fold-rules", "What rules of number ÷ focal length allow", "sky/rules.html", nothing),
     Fold("fold-bag", "Which of my lenses gathers most", "sky/bag.html", _bag),
     Fold("fold-why", "Why, with the working", "sky/why.html", nothing),
     Fold("fold-care", "Care", "sky/care.html", nothing),

@@ -124,6 +124,11 @@ class _Maker:
             fore_holds=fore <= float(ground.coc) * _ROUNDED,
         )
 
+    def reaches(self, f_number: float, focus: float) -> bool:
+        """Whether the foreground is sharp with the ring there."""
+        held = limits(replace(self.ground, f_number=f_number), focus)
+        return float(held.near) <= self.start * _ROUNDED  # nan, nothing sharp, is not
+
     def sky_frame(self) -> Frame:
         answer = self.answer
         n = float(answer.sky.setup.f_number)
@@ -152,10 +157,8 @@ def _one_frame(maker: _Maker) -> Frame | None:
         nearest = max(float(placement.infinity(sky.at_aperture(n).setup)), sky.closest)
         for figures in (settable.COARSE, settable.FINE):
             ring = settable.up(nearest, sky.system, figures)
-            if math.isfinite(ring):
-                found = maker.both(n, ring, figures)
-                if found.near <= maker.start * _ROUNDED:
-                    return found
+            if math.isfinite(ring) and maker.reaches(n, ring):
+                return maker.both(n, ring, figures)
     return None
 
 

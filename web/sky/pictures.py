@@ -108,11 +108,15 @@ def frame_under_sky(answer: Answer) -> FramePicture | None:
     per_second = max(answer.corner.length / answer.seconds, 1e-9)
     seconds = sky_frame.telling_time(max(width, height) / _ACROSS / per_second)
     times = np.linspace(0.0, seconds, _STEPS)
-    ways = []
-    for x, y in sky_frame.starts(width, height, _ACROSS):
-        way = starfield.trail(f, times, declination, part.in_sky(Place(x, y)))
-        held = (part.held(Place(float(a), float(b))) for a, b in zip(way.x, way.y, strict=True))
-        ways.append([(place.x, place.y) for place in held])
+    starts = [part.in_sky(Place(*at)) for at in sky_frame.starts(width, height, _ACROSS)]
+    over = starfield.trails(
+        f, times, declination, [start.x for start in starts], [start.y for start in starts]
+    )
+    rights, ups = part.held_all(over.x, over.y)
+    ways = [
+        [(x, y) for x, y in zip(right, up, strict=True) if math.isfinite(x)]
+        for right, up in zip(rights.tolist(), ups.tolist(), strict=True)
+    ]
     pole = starfield.pole_at(f, declination)
     turning = None if pole is None else part.held(pole)
     named = []

@@ -68,6 +68,7 @@ class Answer:
     ``smallest``  how wide a star is at best, the ring at infinity: diffraction alone, mm.
     ``seconds``   looked at: the time asked for, else the longest for the worst corner.
     ``centre``, ``corner``, ``calmest``  what stars do there. ``rules``: what fixed numbers allow.
+    ``number``    what the number of such a rule would have to be here.
     ``iso``       for the night chosen, in thirds of a stop.
     """
 

@@ -95,6 +95,13 @@ def in_units(length: float, unit: float) -> str:
 
 
 @register.filter
+def round_number(value: float) -> str:
+    """A number to two figures, rounded down: 87, 110."""
+    scale = 10.0 ** (math.floor(math.log10(value)) - 1)
+    return f"{math.floor(value / scale + 1e-9) * scale:g}"
+
+
+@register.filter
 def is_real(length: float) -> bool:
     """Whether there is such a length at all."""
     return math.isfinite(length)
