@@ -273,6 +273,11 @@ class FramePictureTest(TestCase):
         assert high is not None
         self.assertEqual(high.drawn.ground, "")
 
+    def test_a_star_that_leaves_the_view_meanwhile(self) -> None:
+        wide = {"focal_length_mm": "4", "lens": "", "seconds": "3600 s"}
+        page = self.client.get("/sky/", link(latitude="-90", direction="S", height="-10", **wide))
+        self.assertContains(page, "under-sky-title")
+
     @settings(deadline=None, max_examples=40)
     @given(st.integers(-90, 90), st.integers(0, 360), st.integers(-10, 90), st.booleans())
     def test_any_direction_is_drawn(self, lat: int, az: int, height: int, upright: bool) -> None:

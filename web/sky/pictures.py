@@ -14,7 +14,7 @@ from drawing.scale import DistanceScale
 from optics import depth, starfield, stars, units
 from optics.rotation import Place
 from web.sky.foreground import Foreground
-from web.sky.usecases import Answer
+from web.sky.usecases import FOR_EVER, Answer
 from web.ui.axis import Axis
 
 
@@ -105,8 +105,9 @@ def frame_under_sky(answer: Answer) -> FramePicture | None:
     if sky.aim is None:
         return None
     (width, height), part, declination = sky.sides, sky.part, sky.aim.declination
-    per_second = max(answer.corner.length / answer.seconds, 1e-9)
-    seconds = sky_frame.telling_time(max(width, height) / _ACROSS / per_second)
+    # At the pace of the worst star while it is still in view.
+    cell_over_trail = max(width, height) / _ACROSS / sky.trail
+    seconds = sky_frame.telling_time(cell_over_trail * min(answer.corner.longest, FOR_EVER))
     times = np.linspace(0.0, seconds, _STEPS)
     starts = [part.in_sky(Place(*at)) for at in sky_frame.starts(width, height, _ACROSS)]
     over = starfield.trails(
