@@ -20,7 +20,7 @@ from django.http import QueryDict
 from optics import Setup, units
 from optics.formats import FORMATS, Format
 from optics.lens import nearest_focus
-from web.bag.in_use import NOT_TOLD, InUse, Told, in_use
+from web.bag.in_use import NOT_TOLD, InUse, Pupils, Told, in_use
 from web.people.models import USUAL_JUDGEMENT
 from web.people.owners import OwnedRequest, whose
 from web.ui.choices import Units
@@ -68,8 +68,11 @@ USUAL = {
     "units": "m",
     "lens_range": "",
     "lens_closest": "",
+    "lens_pupils": "",
 }
-"""What the sample world has in hand. The last two are what a link tells of a lens."""
+"""What the sample world has in hand. The last three are what a link tells of a lens."""
+TOLD = ("lens_range", "lens_closest", "lens_pupils")
+"""Those."""
 ASSUMED = frozenset(("format", "pixels_across", "focal_length_mm", "f_number", "circle_mm"))
 """What every planner needs and a link may lack."""
 
@@ -115,12 +118,17 @@ def meanwhile(name: str, values: Mapping[str, Any]) -> str:
     return f" Shown with {shown[name]} meanwhile." if name in shown else ""
 
 
-def setup_of(values: Mapping[str, Any], counts_diffraction: bool) -> Setup:
-    """The lens at its aperture, and the standard."""
+def setup_of(
+    values: Mapping[str, Any], counts_diffraction: bool, in_hand: InUse | None = None
+) -> Setup:
+    """The lens at its aperture, and the standard; with its pupils where they are known."""
+    pupils = (in_hand.tells.pupils if in_hand is not None else None) or Pupils(1.0, 0.0)
     return Setup(
         values["focal_length_mm"],
         values["f_number"],
         values["circle_mm"],
+        pupil_ratio=pupils.ratio,
+        hiatus=pupils.hiatus,
         diffraction=counts_diffraction,
     )
 
@@ -130,10 +138,16 @@ def told(texts: Mapping[str, str]) -> Told:
     try:
         ends = tuple(float(part) for part in texts["lens_range"].split())
         closest = float(texts["lens_closest"] or "nan")
+        pupils = tuple(float(part) for part in texts["lens_pupils"].split())
     except ValueError:
         return NOT_TOLD
     fits = len(ends) == 2 and 0.5 <= ends[0] < ends[1] <= 128
-    return Told((ends[0], ends[1]) if fits else None, closest if 1 < closest < 1e5 else None)
+    real = len(pupils) == 2 and 0.1 <= pupils[0] <= 10 and -200 <= pupils[1] <= 500
+    return Told(
+        (ends[0], ends[1]) if fits else None,
+        closest if 1 < closest < 1e5 else None,
+        Pupils(pupils[0], pupils[1]) if real else None,
+    )
 
 
 def told_texts(in_hand: InUse) -> dict[str, str]:
@@ -141,7 +155,8 @@ def told_texts(in_hand: InUse) -> dict[str, str]:
     tells = in_hand.tells
     ends = " ".join(f"{units.significant(end, 4):g}" for end in tells.apertures or ())
     closest = "" if tells.closest is None else f"{tells.closest:.6g}"
-    return {"lens_range": ends, "lens_closest": closest}
+    pupils = "" if tells.pupils is None else f"{tells.pupils.ratio:.6g} {tells.pupils.hiatus:.6g}"
+    return {"lens_range": ends, "lens_closest": closest, "lens_pupils": pupils}
 
 
 def cautions(in_hand: InUse, setup: Setup, errors: Mapping[str, str]) -> dict[str, str]:

@@ -19,12 +19,21 @@ Kind = TypeVar("Kind", bound=Thing)
 
 
 @dataclass(frozen=True, slots=True)
+class Pupils:
+    """Exit ÷ entrance pupil, and what is between the principal planes, mm: they matter close up."""
+
+    ratio: float
+    hiatus: float
+
+
+@dataclass(frozen=True, slots=True)
 class Told:
     """What a link tells of a lens, for those in whose bag it is not: its widest and its smallest
-    aperture, its closest focus in mm; None for what it does not tell."""
+    aperture, its closest focus in mm, and of its pupils; None for what it does not tell."""
 
     apertures: tuple[float, float] | None = None
     closest: float | None = None
+    pupils: Pupils | None = None
 
 
 NOT_TOLD = Told()
@@ -59,7 +68,12 @@ class InUse:
         longest = self.ends(lens.longest_mm * self.factor)
         shortest = self.ends(lens.shortest_mm * self.factor)
         ends = shortest if shortest == longest else None  # a zoom that darkens has no one range
-        return Told(ends, None if self.attachment is not None else lens.closest_mm)
+        if self.attachment is not None:
+            return Told(ends)  # what stands behind a lens makes other distances and pupils of it
+        pupils = None
+        if lens.pupil_ratio is not None or lens.hiatus_mm is not None:
+            pupils = Pupils(lens.pupil_ratio or 1.0, lens.hiatus_mm or 0.0)
+        return Told(ends, lens.closest_mm, pupils)
 
     @property
     def closest(self) -> float:

@@ -17,14 +17,13 @@ from django.views.decorators.http import require_GET, require_POST
 
 from optics import Setup
 from optics.formats import Format
+from web.bag.gear import TOLD
 from web.bag.kept import ChangedMeanwhile, KeptTexts, NameForm, deleted_of
 from web.people.models import Owner
 from web.people.owners import OwnedRequest, find, writer
 
 Thing = TypeVar("Thing", bound=KeptTexts)
 View = Callable[..., HttpResponse]
-TOLD = ("lens_range", "lens_closest")
-"""What a link tells of a lens, for other bags than this."""
 MEND_FIRST = "Not saved yet: something below needs mending first."
 
 

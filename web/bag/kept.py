@@ -62,6 +62,10 @@ class Kept(Owned):
     def __str__(self) -> str:
         return self.name
 
+    def get_absolute_url(self) -> str:
+        """Where it is opened."""
+        raise NotImplementedError
+
     @property
     def version(self) -> str:
         """What is another after each save."""

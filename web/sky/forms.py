@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Mapping
+from dataclasses import replace
 from typing import Any
 
 from django.core.exceptions import ValidationError
@@ -95,11 +96,11 @@ def read_sky(
             "counts."
         )
         star_pixels = None
-    setup = gear.setup_of(values, counts_diffraction=True)
-    if star_pixels is not None and pitch is not None:
-        setup = gear.setup_of({**values, "circle_mm": star_pixels * pitch}, counts_diffraction=True)
-    trail = read("trail_px", _TRAIL.clean, USUAL_TRAIL_PIXELS)
     in_use = who.in_use(texts).or_as_told(gear.told(texts))
+    setup = gear.setup_of(values, counts_diffraction=True, in_hand=in_use)
+    if star_pixels is not None and pitch is not None:
+        setup = replace(setup, coc=star_pixels * pitch)
+    trail = read("trail_px", _TRAIL.clean, USUAL_TRAIL_PIXELS)
     closest = max(float(nearest_focus(setup)), in_use.closest)
     sky = Sky(
         setup=setup,
@@ -122,7 +123,7 @@ def read_sky(
         ev=read("light", _LIGHT.clean, USUAL_LIGHT),
         closest=closest,
         in_use=in_use,
-        ground=gear.setup_of(values, bool(texts["diffraction"])),
+        ground=gear.setup_of(values, bool(texts["diffraction"]), in_use),
         foreground=read("foreground", lambda text: _foreground(text, values["units"], who)),
     )
     assumed = frozenset((gear.ASSUMED - {"circle_mm"}) - given.keys())

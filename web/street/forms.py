@@ -88,10 +88,10 @@ def read_street(
     if errors:
         values = {**gear.last_good(gear.FIELDS, GEAR, before()), **values}
         errors = {name: f"{text}{gear.meanwhile(name, values)}" for name, text in errors.items()}
-    setup = gear.setup_of(values, bool(texts["diffraction"]))
     own = any(units.in_own_measures(texts[name]) for name in LENGTHS) or not texts["judge"]
     measures, judging = (who if own else ANYBODY).own()
     in_use = who.in_use(texts).or_as_told(gear.told(texts))
+    setup = gear.setup_of(values, bool(texts["diffraction"]), in_use)
     closest = max(float(nearest_focus(setup)), in_use.closest)
     typed = _Typed(texts, values["units"], measures, errors)
     near = typed.get("near", lambda text: _near(typed, text))

@@ -78,10 +78,10 @@ def read_scene(
         errors = {name: f"{text}{gear.meanwhile(name, values)}" for name, text in errors.items()}
     panels, wrong = read_panels(texts)
     errors |= wrong
-    setup = gear.setup_of(values, bool(texts["diffraction"]))
+    in_use = who.in_use(texts).or_as_told(gear.told(texts))
+    setup = gear.setup_of(values, bool(texts["diffraction"]), in_use)
     system = values["units"]
     measures, judging = (who if _asks_for_own(data, texts) else ANYBODY).own()
-    in_use = who.in_use(texts).or_as_told(gear.told(texts))
     closest = max(float(nearest_focus(setup)), in_use.closest)
     ring = camera = None
     moved = 0.0

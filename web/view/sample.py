@@ -1,6 +1,6 @@
 """The scene that View opens with: Sallow Pit, a flooded slate quarry."""
 
-from web.bag.gear import USUAL
+from web.bag.gear import TOLD, USUAL
 
 NAME = "Sallow Pit"
 
@@ -16,7 +16,7 @@ FOLDED = (
     "subject", "focus_by", "box", "box_at", "overlap", "bracket", "pause", "keep",
     "metered_f", "metered_time", "metered_iso", "iso", "time", "nd",
     "held", "steady", "leaves", "dusk", "trial_soft", "trial_sharp",
-    "lens_range", "lens_closest",
+    *TOLD,
     "care_water", "care_edges", "care_sun", "care_road", "care_night",
 )  # fmt: skip
 """The fields of the folded panels (``panels.READERS``)."""

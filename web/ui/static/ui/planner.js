@@ -200,7 +200,7 @@ const Planner = {
   // What the link told of a lens does not hold for another.
   forgetLens(event) {
     if (event.target.id !== "lens") return;
-    for (const name of ["lens_range", "lens_closest"]) {
+    for (const name of ["lens_range", "lens_closest", "lens_pupils"]) {
       this.$refs.scene.querySelector(`[name=${name}]`).value = "";
     }
   },
