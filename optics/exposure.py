@@ -128,6 +128,19 @@ def named_time(seconds: float) -> float:
     return min(_NAMED_TIMES, key=lambda named: abs(math.log(named / seconds)))
 
 
+def longest_named(seconds: float) -> float:
+    """The longest time on a camera's dial that is no longer than one worked out, s.
+
+    Over 30 s, where dials end and the shutter is held open, two figures rounded down; what is
+    shorter than any on the dial stays as it is.
+    """
+    require_positive("seconds", seconds, "time")
+    if seconds > _NAMED_TIMES[-1]:
+        step = 10.0 ** (math.floor(math.log10(seconds)) - 1)
+        return math.floor(seconds / step * (1 + 1e-9)) * step
+    return max((t for t in _NAMED_TIMES if t <= seconds * (1 + 1e-9)), default=seconds)
+
+
 def named_iso(iso: float) -> float:
     """The ISO on a camera's dial, in thirds of a stop, nearest to one worked out."""
     require_positive("iso", iso, "ISO")

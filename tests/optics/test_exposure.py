@@ -39,6 +39,27 @@ class ExposureTest(unittest.TestCase):
         self.assertLess(abs(math.log2(exposure.named_time(seconds) / seconds)), 0.26)
         self.assertLess(abs(math.log2(exposure.named_iso(iso) / iso)), 0.2)
 
+    def test_the_longest_time_on_the_dial_that_is_no_longer(self) -> None:
+        cases = (
+            (5.4, 5),
+            (5, 5),
+            (0.13, 1 / 8),
+            (29.9, 25),
+            (30, 30),
+            (31, 31),
+            (95.7, 95),
+            (1e-6, 1e-6),
+        )
+        for seconds, named in cases:
+            with self.subTest(seconds):
+                self.assertAlmostEqual(exposure.longest_named(seconds), named)
+
+    @given(st.floats(1e-4, 5000))
+    def test_it_is_never_longer_and_at_most_a_step_shorter(self, seconds: float) -> None:
+        named = exposure.longest_named(seconds)
+        self.assertLessEqual(named, seconds * (1 + 1e-9))
+        self.assertGreater(named * 1.43, seconds)
+
     @given(f_numbers, times, isos, densities)
     def test_each_follows_from_the_others(self, n: float, t: float, iso: float, nd: float) -> None:
         ev = Exposure(n, t, iso, nd).ev100

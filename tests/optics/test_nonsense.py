@@ -130,6 +130,7 @@ PLAIN: tuple[tuple[Callable[..., Any], tuple[Any, ...]], ...] = (
     (framing.framing, (900.0,)),
     (Hands(RING).distance_where, (3.0,)),
     (exposure.named_time, (0.01,)),
+    (exposure.longest_named, (5.4,)),
     (exposure.named_iso, (400.0,)),
     (lambda p, n, f, e: keepers.share(SAMPLE, (p,), n, f, e), (2000.0, 700.0, 5000.0, 0.15)),
     (Camera, (900.0, 0.26, 0.0, 24.0, 24.0, 36.0, 3000.0)),

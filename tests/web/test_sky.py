@@ -158,7 +158,7 @@ class AnswerTest(TestCase):
                 for y in (-12, 12)
                 for place in (sky.part.in_sky(Place(x, y)),)
             )
-            for seconds in (found.seconds, found.seconds * 1.1)
+            for seconds in (found.seconds, found.seconds * 1.34)
         ]
         self.assertLessEqual(drifts[0], sky.trail)
         self.assertGreater(drifts[1], sky.trail)
@@ -170,6 +170,15 @@ class AnswerTest(TestCase):
         unknown = answered().corner.longest
         self.assertGreater(level.corner.longest, unknown, "never shorter than the worst case")
         self.assertGreater(upright.corner.longest, unknown)
+
+    def test_the_time_is_one_that_the_dial_has(self) -> None:
+        """Rounded to what can be set, never longer, and what stars do is said for that."""
+        found = answered()
+        self.assertEqual(found.seconds, 5)
+        self.assertAlmostEqual(found.corner.longest, 5.45, 1)
+        self.assertLess(found.corner.length, found.sky.trail)
+        fast = answered(focal_length_mm="400", lens="", trail_px="1")
+        self.assertEqual(fast.seconds, 1 / 5)
 
     def test_rules_and_the_number_they_would_need(self) -> None:
         found = answered()

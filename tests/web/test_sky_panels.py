@@ -77,6 +77,21 @@ class ForegroundTest(TestCase):
         for one, other in pairwise(found.frames[1:]):
             self.assertLessEqual(other.near, one.far)
 
+    def test_what_takes_long_says_what_else_helps(self) -> None:
+        """A small aperture for the ground, under stars alone: ISO goes up first, as far as 6400."""
+        lens = {"lens": "", "focal_length_mm": "75", "f_number": "4", "format": "6x6"}
+        found = self.plan("3 m", star_px="", pixels_across="", circle_mm="0.05", **lens)
+        ground = found.frames[-1]
+        self.assertEqual(ground.iso, 6400)
+        self.assertAlmostEqual(
+            ground.seconds,
+            exposure.seconds_for(-8, ground.f_number, 6400),
+            delta=ground.seconds / 9,
+        )
+        query = link(foreground="3 m", star_px="", pixels_across="", circle_mm="0.05", **lens)
+        self.assertContains(self.client.get("/sky/", query.dict()), "the last of the twilight")
+        self.assertContains(self.client.get("/sky/", query.dict()), "Film grows slower")
+
     def test_nearer_than_the_lens_focuses(self) -> None:
         load()
         page = self.client.get("/sky/", link(foreground="0.15 m").dict())
@@ -87,7 +102,9 @@ class RoutinesTest(TestCase):
     def steps(self, way: str, **changes: str) -> list[str]:
         """The steps of a way as its page says them, each with what there is to know."""
         page = self.client.get("/sky/walk/", {**link().dict(), "way": way, **changes})
-        sections = re.findall(r"<section.*?</section>", page.content.decode(), re.DOTALL)
+        sections = re.findall(
+            r'<section class="walk-step".*?</section>', page.content.decode(), re.DOTALL
+        )
         return [
             html.unescape(" ".join(re.findall(r"<(?:h1|p class=\"walk-know\")[^>]*>([^<]*)<", one)))
             for one in sections
@@ -135,6 +152,16 @@ class RoutinesTest(TestCase):
         for seconds, text in cases.items():
             with self.subTest(seconds):
                 self.assertIn(text, self.steps("star", seconds=seconds)[-1])
+
+    def test_nobody_is_sent_for_a_walk_of_miles(self) -> None:
+        far = {"lens": "", "focal_length_mm": "400", "f_number": "4"}
+        step = self.steps("light", **far)[1]
+        self.assertIn("Find a light at 7200 m or farther", step)
+        self.assertIn("Nothing nearer will do", step)
+        page = self.client.get("/sky/", link(**far).dict())
+        self.assertContains(page, "<b>7200 m or farther</b>. A star")
+        none = self.steps("light", f_number="11")[1]
+        self.assertIn("Only infinity itself will do", none)
 
     def test_only_a_zoom_has_a_ring_not_to_be_touched(self) -> None:
         load()

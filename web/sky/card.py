@@ -10,7 +10,7 @@ from web.bag.gear import Asker
 from web.sky import usecases
 from web.sky.foreground import foreground
 from web.sky.reading import Reading
-from web.sky.routines import Routine, routines
+from web.sky.routines import WALK, Routine, routines
 from web.sky.tries import tries
 
 _MOST_FRAMES, _MOST_TIMES = 4, 3
@@ -32,7 +32,7 @@ def context(reading: Reading, name: str, way: str, who: Asker) -> dict[str, Any]
         "name": name or "A night without a name",
         "unit": sky.unit,
         "per": sky.unit_length,
-        "paces": math.ceil(answer.here.focus / pace) if math.isfinite(answer.here.focus) else None,
+        "paces": math.ceil(answer.here.focus / pace) if answer.here.focus <= WALK else None,
         "times": tries(answer).times[:_MOST_TIMES],
         "frames": fore.frames[:_MOST_FRAMES] if fore else (),
         "more_frames": max(len(fore.frames) - _MOST_FRAMES, 0) if fore else 0,

@@ -12,6 +12,9 @@ from web.sky.usecases import Answer
 
 GROUND_ISO = 1600.0
 """For a frame of the ground alone: nothing there moves, so time is cheaper than grain."""
+MOST_GROUND_ISO = 6400.0
+_PATIENCE = 240.0
+"""s: longer than that the ISO goes up first, as far as it may."""
 _MOST_FRAMES = 30
 _NO_STOP = 0.05
 _ROUNDED = 1 + 1e-9
@@ -68,6 +71,11 @@ class Foreground:
     def shown(self) -> tuple[Frame, ...]:
         """Those that are drawn."""
         return self.all[:_MOST_SHOWN]
+
+    @property
+    def long(self) -> bool:
+        """Whether a frame of the ground takes longer than one cares to wait."""
+        return any(one.seconds > _PATIENCE for one in self.frames)
 
     @property
     def left_out(self) -> int:
@@ -144,8 +152,10 @@ class _Maker:
     def ground_frame(self, f_number: float, focus: float) -> Frame:
         sky = self.answer.sky
         ring = settable.nearest(focus, sky.system, settable.FINE)
-        seconds = exposure.seconds_for(sky.ev, exact(f_number), GROUND_ISO)
-        return self.frame("Ground", ring, settable.FINE, f_number, seconds, GROUND_ISO)
+        iso, seconds = GROUND_ISO, exposure.seconds_for(sky.ev, exact(f_number), GROUND_ISO)
+        while seconds > _PATIENCE and iso < MOST_GROUND_ISO:
+            iso, seconds = 2 * iso, seconds / 2
+        return self.frame("Ground", ring, settable.FINE, f_number, seconds, iso)
 
 
 def _one_frame(maker: _Maker) -> Frame | None:

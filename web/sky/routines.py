@@ -9,6 +9,7 @@ from optics import units
 from optics.units import Measures
 from web.bag.models import Body, Closing, Lens, RingKind, Start
 from web.sky.usecases import Answer
+from web.ui.templatetags.format import shutter
 
 
 @dataclass(frozen=True, slots=True)
@@ -37,7 +38,7 @@ def routines(answer: Answer, body: Body | None, measures: Measures) -> tuple[Rou
     """On a star, on a lit thing, and by day."""
     sky, here = answer.sky, answer.here
     lens = sky.in_use.lens
-    picture = (_f(float(sky.setup.f_number)), _time(answer.seconds), f"{answer.iso:g}")
+    picture = (_f(float(sky.setup.f_number)), shutter(answer.seconds), f"{answer.iso:g}")
     magnify = _sentence(body.magnify) if body is not None else ""
     where = units.write(here.focus, sky.system, here.figures)
     aperture = _aperture(answer, lens)
@@ -128,12 +129,12 @@ def routines(answer: Answer, body: Body | None, measures: Measures) -> tuple[Rou
     )
 
 
+WALK = 150_000.0
+"""mm: nobody walks farther than that in the dark to leave a light."""
+
+
 def _f(f_number: float) -> str:
     return f"f/{units.significant(f_number, 3):g}"
-
-
-def _time(seconds: float) -> str:
-    return f"{units.significant(seconds, 2):g} s" if seconds >= 0.35 else f"1/{1 / seconds:.0f} s"
 
 
 def _sentence(text: str) -> str:
@@ -153,8 +154,13 @@ def _manual(body: Body | None) -> Step:
 def _walk(answer: Answer, measures: Measures) -> Step:
     here = answer.here
     if not math.isfinite(here.focus):
-        return Step("Walk as far as you can see to the end of.", "Mind the edges.")
+        return Step("Find the farthest light there is.", "Only infinity itself will do: the moon.")
     where = units.write(here.focus, answer.sky.system, here.figures)
+    if here.focus > WALK:
+        return Step(
+            f"Find a light at {where} or farther.",
+            "A lamp across the valley, a mast, the edge of the moon. Nothing nearer will do.",
+        )
     paces = math.ceil(here.focus / measures.pace)
     return Step(f"Walk to {where} or farther: {paces} of your paces.", "Mind the edges.")
 

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from optics import exposure, starfield
 from optics.aperture import exact, stops_between
 from web.sky.skies import Sky
-from web.sky.usecases import Answer, AtInfinity, at_margin, safe
+from web.sky.usecases import Answer, AtInfinity, at_margin
 
 CLEAN_ISO = 3200.0
 """What frames laid together are held against: a sensitivity that most bodies still do well."""
@@ -68,7 +68,7 @@ def tries(answer: Answer) -> Tries:
     for share in _SHARES:
         lasts = starfield.longest(f, sky.trail * share, sky.turned_at, part)
         if math.isfinite(lasts) and lasts <= _LONGEST:
-            wanted.add(safe(lasts))
+            wanted.add(exposure.longest_named(lasts))
     times = tuple(
         Time(
             seconds,

@@ -66,7 +66,7 @@ class Answer:
     ``here``      the setting for the margin asked for; ``margins``: for others beside it.
     ``begins``    the nearest setting at which stars hold, mm; inf if none does.
     ``smallest``  how wide a star is at best, the ring at infinity: diffraction alone, mm.
-    ``seconds``   looked at: the time asked for, else the longest for the worst corner.
+    ``seconds``   looked at: the time asked for, else the longest on the dial for the worst corner.
     ``centre``, ``corner``, ``calmest``  what stars do there. ``rules``: what fixed numbers allow.
     ``number``    what the number of such a rule would have to be here.
     ``iso``       for the night chosen, in thirds of a stop.
@@ -133,7 +133,7 @@ def answer(sky: Sky) -> Answer:
     margins = tuple(at_margin(sky, margin) for margin in wanted)
     part, turned_at = sky.part, sky.turned_at
     longest = starfield.longest(f, sky.trail, turned_at, part)
-    seconds = sky.seconds or safe(min(longest, FOR_EVER))
+    seconds = sky.seconds or exposure.longest_named(min(longest, FOR_EVER))
     worst = starfield.farthest(f, seconds, turned_at, part)
     calmest = starfield.calmest(f, seconds, turned_at, part)
 
@@ -193,12 +193,6 @@ def turned(sky: Sky, step: Step, axis: Axis) -> tuple[float, int]:
     if start is None:
         start = sky.closest if step.to is not None else at_margin(sky, sky.margin).focus
     return turned_on(start, step, axis, sky.system, sky.closest)
-
-
-def safe(seconds: float) -> float:
-    """A time, s, rounded down to two figures: never longer than it may be."""
-    step = 10.0 ** (math.floor(math.log10(seconds)) - 1)
-    return math.floor(seconds / step * (1 + 1e-9)) * step
 
 
 def _rule(sky: Sky, number: float) -> Rule:

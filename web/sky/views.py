@@ -18,6 +18,7 @@ from web.sky.forms import NIGHTS, is_sky, read_sky
 from web.sky.models import Night
 from web.sky.nights import keeper
 from web.sky.reading import Reading
+from web.sky.routines import WALK
 from web.sky.sample import GEAR, NAME
 from web.ui.axis import Axis, Step
 from web.ui.folds import context as folded
@@ -45,7 +46,7 @@ class SkyPages(Pages[Night, Reading]):
         answer = usecases.answer(asked.reading.sky)
         sky, here = answer.sky, answer.here
         paces = None
-        if math.isfinite(here.focus):
+        if here.focus <= WALK:
             paces = math.ceil(here.focus / asked.who.own()[0].pace)
         return {
             "answer": answer,

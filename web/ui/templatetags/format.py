@@ -145,7 +145,7 @@ def typed_position(ring: Any, system: str) -> str:
 
 
 _LONG = 60.0
-_SLOW = 0.35
+_SLOW = 0.29
 
 
 @register.filter
