@@ -68,6 +68,7 @@ __all__ = [
     "roam",
     "schools",
     "settable",
+    "sky_parts",
     "standards",
     "starfield",
     "stars",

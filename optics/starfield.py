@@ -1,4 +1,4 @@
-"""The part of the sky in the picture: how the frame stands in it, and where stars drift farthest.
+"""Stars all over a picture: which drifts farthest, which least, and for how long none goes too far.
 
 Stars at the corners of a rectilinear lens drift farther than those in its middle. Which corner is
 the worst depends on how the frame is turned against the celestial north (``stars.aimed``); where
@@ -11,95 +11,19 @@ import math
 from collections.abc import Callable
 from dataclasses import dataclass
 from functools import lru_cache
-from typing import Any
 
 import numpy as np
 import numpy.typing as npt
 
-from optics.errors import NotANumber, require_finite, require_positive
+from optics.errors import require_finite, require_positive
 from optics.lens import Array
 from optics.rotation import SKY_TURNS, Place, chords, require_declination, turned
 from optics.search import crossing
+from optics.sky_parts import Part
 
-_MIDDLE = Place(0.0, 0.0)
 _KEPT = 512
 """Answers kept: of a lens under the same sky, the aperture changes none of them."""
 _HALF_TURN = math.pi / SKY_TURNS
-
-
-@dataclass(frozen=True, slots=True)
-class Part:
-    """A part of the picture, by its outline: to each share of the way round, 0 to 1, a point, mm,
-    +x the way the stars move, +y north.
-
-    ``middle``  a point from which all of it is seen.
-    ``roll``    as of ``stars.Aim``.
-    """
-
-    outline: Callable[[Array], tuple[Array, Array]]
-    middle: Place = _MIDDLE
-    roll: float = 0.0
-
-    def held(self, place: Place) -> Place:
-        """A point of the sky's picture as the frame has it: +x right, +y up."""
-        return Place(*self.held_all(place.x, place.y))
-
-    def in_sky(self, place: Place) -> Place:
-        """The other way round: from the frame's right and up to west and north."""
-        sine, cosine = math.sin(self.roll), math.cos(self.roll)
-        return Place(place.x * cosine + place.y * sine, place.y * cosine - place.x * sine)
-
-    def held_all(self, x: Any, y: Any) -> tuple[Any, Any]:
-        """As ``held``, for arrays of both."""
-        sine, cosine = math.sin(self.roll), math.cos(self.roll)
-        return x * cosine - y * sine, x * sine + y * cosine
-
-
-def round_part(radius: float) -> Part:
-    """All within ``radius`` (mm) of the middle: half a diagonal covers a frame however turned."""
-    require_positive("radius", radius, "radius", zero=True)
-    return _round_part(float(radius))
-
-
-@lru_cache(maxsize=_KEPT)
-def _round_part(radius: float) -> Part:
-    def outline(share: Array) -> tuple[Array, Array]:
-        angle = 2.0 * math.pi * share
-        return radius * np.cos(angle), radius * np.sin(angle)
-
-    return Part(outline)
-
-
-def frame_part(width: float, height: float, roll: float, horizon: float = -math.inf) -> Part:
-    """A frame, mm as it is held, turned by ``roll`` against the celestial north.
-
-    ``horizon``: how high over its middle the level horizon runs, mm, below 0 for under it: what is
-    lower has no stars. A frame with nothing above it counts as a whole.
-    """
-    require_positive("width", width, "width of the frame")
-    require_positive("height", height, "height of the frame")
-    require_finite("roll", roll, "roll of the frame")
-    if math.isnan(horizon):
-        raise NotANumber("horizon", horizon, "height of the horizon")
-    return _frame_part(float(width), float(height), float(roll), float(horizon))
-
-
-@lru_cache(maxsize=_KEPT)
-def _frame_part(width: float, height: float, roll: float, horizon: float) -> Part:
-    top, right_edge = 0.5 * height, 0.5 * width
-    bottom = max(horizon, -top) if horizon < top else -top
-    across = right_edge * np.array([1.0, -1.0, -1.0, 1.0, 1.0])
-    up = np.array([top, top, bottom, bottom, top])
-    sine, cosine = math.sin(roll), math.cos(roll)
-    corners = np.arange(5) / 4
-
-    def outline(share: Array) -> tuple[Array, Array]:
-        way = np.mod(share, 1.0)
-        right, above = np.interp(way, corners, across), np.interp(way, corners, up)
-        return right * cosine + above * sine, above * cosine - right * sine
-
-    middle = 0.5 * (top + bottom)
-    return Part(outline, Place(middle * sine, middle * cosine), roll)
 
 
 @dataclass(frozen=True, slots=True)
@@ -115,7 +39,7 @@ _ROUND = 120
 _RINGS = 6
 _LOOKS = 8
 _AGREED = 1e-11
-_CLOSER = np.linspace(-1.0, 1.0, 41)
+_CLOSER, _AROUND = np.linspace(-1.0, 1.0, 41), np.linspace(-1.0, 1.0, 21)
 
 
 def farthest(focal_length: float, seconds: float, declination: float, part: Part) -> Drifting:
@@ -154,8 +78,25 @@ def calmest(focal_length: float, seconds: float, declination: float, part: Part)
         return Drifting(0.0, pole)
     net = _Net(focal_length, declination, part)
     found = net.drifts(seconds)
-    at = np.unravel_index(int(found.argmin()), found.shape)
-    return Drifting(float(found[at]), Place(float(net.x[at]), float(net.y[at])))
+    ring, way = np.unravel_index(int(found.argmin()), found.shape)
+    best = Drifting(
+        float(found[ring, way]), Place(float(net.x[ring, way]), float(net.y[ring, way]))
+    )
+    share, along = float(_SHARES[ring, 0]), float(_WAY[way])
+    wide, long = 1.0 / (_RINGS - 1), 1.0 / _ROUND
+    for _ in range(4):  # each time a tenth of the step, round the best point
+        shares = np.clip(share + wide * _AROUND, 0.0, 1.0)[:, np.newaxis]
+        ways = along + long * _AROUND
+        edge_x, edge_y = part.outline(ways)
+        x = part.middle.x + shares * (edge_x - part.middle.x)
+        y = part.middle.y + shares * (edge_y - part.middle.y)
+        near = net.chords(seconds, x, y)
+        at = np.unravel_index(int(near.argmin()), near.shape)
+        share, along = float(shares[at[0], 0]), float(ways[at[1]])
+        wide, long = wide / 10, long / 10
+        if near[at] < best.drift:
+            best = Drifting(float(near[at]), Place(float(x[at]), float(y[at])))
+    return best
 
 
 def longest(focal_length: float, tolerance: float, declination: float, part: Part) -> float:

@@ -14,7 +14,7 @@ from dataclasses import dataclass
 import numpy as np
 import numpy.typing as npt
 
-from optics import rotation, starfield
+from optics import rotation, sky_parts, starfield
 from optics.errors import OutOfRange, require_angle, require_finite, require_positive
 from optics.lens import Array, plain
 from optics.rotation import POLE, Place, require_declination
@@ -87,7 +87,7 @@ def worst_drift(
     only. As ``drift``.
     """
     return starfield.farthest(
-        focal_length, seconds, declination, starfield.round_part(radius)
+        focal_length, seconds, declination, sky_parts.round_part(radius)
     ).drift
 
 
@@ -102,7 +102,7 @@ def longest_exposure(
     Returns seconds; inf if no star ever drifts so far (round the pole). Plain numbers only.
     Raises NotANumber, OutOfRange, AngleTooLarge.
     """
-    return starfield.longest(focal_length, tolerance, declination, starfield.round_part(radius))
+    return starfield.longest(focal_length, tolerance, declination, sky_parts.round_part(radius))
 
 
 def declination_of(

@@ -26,6 +26,7 @@ from optics import (
     positions,
     roam,
     settable,
+    sky_parts,
     standards,
     starfield,
     stars,
@@ -49,7 +50,7 @@ FRAME = BY_KEY["full-frame"]
 CAMERA = Camera(900, 0.26, 0, 24, 24, 36)
 RING = Ring.unit_focusing(50, 1.5, 1000)
 ZONE = zones.Zone(1300, 1000, 2000)
-PART = starfield.frame_part(36, 24, 0.3)
+PART = sky_parts.frame_part(36, 24, 0.3)
 
 BROADCASTING: tuple[tuple[Callable[..., Any], tuple[Any, ...]], ...] = (
     (Setup, (24.0, 11.0, 0.025, 1.0, 0.0)),
@@ -138,8 +139,8 @@ PLAIN: tuple[tuple[Callable[..., Any], tuple[Any, ...]], ...] = (
     (stars.where_after, (16.0, 13.0, 1.0, 3.0, 2.0)),
     (stars.worst_drift, (16.0, 13.0, 1.0, 5.0)),
     (stars.aimed, (0.8, 1.0, 0.5)),
-    (starfield.round_part, (20.0,)),
-    (starfield.frame_part, (36.0, 24.0, 0.3)),
+    (sky_parts.round_part, (20.0,)),
+    (sky_parts.frame_part, (36.0, 24.0, 0.3)),
     (lambda f, s, d: starfield.farthest(f, s, d, PART), (16.0, 13.0, 1.0)),
     (lambda f, s, d: starfield.calmest(f, s, d, PART), (16.0, 13.0, 1.0)),
     (lambda f, t, d: starfield.longest(f, t, d, PART), (16.0, 0.01, 1.0)),

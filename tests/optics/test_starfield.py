@@ -9,7 +9,7 @@ import numpy as np
 from hypothesis import given
 from hypothesis import strategies as st
 
-from optics import starfield, stars
+from optics import sky_parts, starfield, stars
 from optics.errors import AngleTooLarge, NotANumber, OutOfRange
 from optics.rotation import Place
 
@@ -66,7 +66,7 @@ class FrameTest(unittest.TestCase):
         here, ground = aim(latitude, azimuth, height), Ground(latitude, azimuth, height)
         if abs(math.degrees(here.declination)) > 89.999:
             return  # north has no direction there; the test below turns the whole frame
-        part = starfield.frame_part(W, H, here.roll)
+        part = sky_parts.frame_part(W, H, here.roll)
         for x, y in CORNERS:
             west = x * math.cos(here.roll) + y * math.sin(here.roll)
             north = y * math.cos(here.roll) - x * math.sin(here.roll)
@@ -81,7 +81,7 @@ class FrameTest(unittest.TestCase):
         self, latitude: float, azimuth: float, height: float, f: float, tolerance: float
     ) -> None:
         here, ground = aim(latitude, azimuth, height), Ground(latitude, azimuth, height)
-        part = starfield.frame_part(W, H, here.roll)
+        part = sky_parts.frame_part(W, H, here.roll)
         seconds = starfield.longest(f, tolerance, here.declination, part)
         self.assertLess(seconds, 86400)
         # All along the edges, and not only in the corners; in steps of a sixtieth of a side.
@@ -97,7 +97,7 @@ class FrameTest(unittest.TestCase):
             here = aim(0, 0 if north else 180, 90 - abs(degrees))
             self.assertAlmostEqual(math.degrees(here.declination), degrees, 5)
             ground = Ground(0, 0 if north else 180, 90 - abs(degrees))
-            part = starfield.frame_part(W, H, here.roll)
+            part = sky_parts.frame_part(W, H, here.roll)
             worst = starfield.farthest(20, 30, here.declination, part)
             drifts = {corner: ground.drift(20, 30, *corner) for corner in CORNERS}
             self.assertAlmostEqual(worst.drift, max(drifts.values()), delta=1e-8)
@@ -109,18 +109,31 @@ class FrameTest(unittest.TestCase):
         self, latitude: float, azimuth: float, height: float, f: float
     ) -> None:
         here = aim(latitude, azimuth, height)
-        frame = starfield.frame_part(W, H, here.roll)
-        disc = starfield.round_part(math.hypot(W, H) / 2)
+        frame = sky_parts.frame_part(W, H, here.roll)
+        disc = sky_parts.round_part(math.hypot(W, H) / 2)
         most = starfield.farthest(f, 30, here.declination, disc).drift
         worst = starfield.farthest(f, 30, here.declination, frame).drift
         least = starfield.calmest(f, 30, here.declination, frame).drift
         self.assertLessEqual(worst, most * (1 + 1e-7))
         self.assertLessEqual(least, float(stars.drift(f, 30, here.declination)) * (1 + 1e-12))
 
+    @given(latitudes, azimuths, heights, st.floats(12, 60), st.integers(0, 10**6))
+    def test_no_star_of_the_frame_drifts_less_than_the_calmest(
+        self, latitude: float, azimuth: float, height: float, f: float, seed: int
+    ) -> None:
+        here = aim(latitude, azimuth, height)
+        part = sky_parts.frame_part(W, H, here.roll)
+        least = starfield.calmest(f, 30, here.declination, part)
+        random = np.random.default_rng(seed)
+        x, y = random.uniform(-W / 2, W / 2, 400), random.uniform(-H / 2, H / 2, 400)
+        sine, cosine = math.sin(here.roll), math.cos(here.roll)
+        drifts = stars.drift(f, 30, here.declination, x * cosine + y * sine, y * cosine - x * sine)
+        self.assertLessEqual(least.drift, np.min(np.asarray(drifts)) + 1e-6)
+
     def test_which_corner(self) -> None:
         """Low in the south, the upper corners are nearer the equator, where stars go fastest."""
         south = aim(50, 180, 15)
-        worst = starfield.farthest(16, 20, south.declination, starfield.frame_part(W, H, 0.0))
+        worst = starfield.farthest(16, 20, south.declination, sky_parts.frame_part(W, H, 0.0))
         self.assertGreater(worst.start.y, 0, "towards the equator")
         self.assertAlmostEqual(abs(worst.start.x), W / 2)
 
@@ -130,8 +143,8 @@ class FrameTest(unittest.TestCase):
     ) -> None:
         here = aim(latitude, azimuth, height)
         level = -f * math.tan(math.radians(height))
-        sky = starfield.frame_part(W, H, here.roll, level)
-        whole = starfield.frame_part(W, H, here.roll)
+        sky = sky_parts.frame_part(W, H, here.roll, level)
+        whole = sky_parts.frame_part(W, H, here.roll)
         for found in (
             starfield.farthest(f, 30, here.declination, sky),
             starfield.calmest(f, 30, here.declination, sky),
@@ -144,7 +157,7 @@ class FrameTest(unittest.TestCase):
 
     def test_the_pole_in_the_picture_stands_still(self) -> None:
         north = aim(50, 0, 45)
-        part = starfield.frame_part(W, H, north.roll)
+        part = sky_parts.frame_part(W, H, north.roll)
         still = starfield.calmest(24, 600, north.declination, part)
         self.assertEqual(still.drift, 0.0)
         held = part.held(still.start)
@@ -162,7 +175,7 @@ class TrailTest(unittest.TestCase):
         here, ground = aim(latitude, azimuth, height), Ground(latitude, azimuth, height)
         if abs(math.degrees(here.declination)) > 89.999:
             return
-        part = starfield.frame_part(W, H, here.roll)
+        part = sky_parts.frame_part(W, H, here.roll)
         sine, cosine = math.sin(here.roll), math.cos(here.roll)
         start = Place(x * cosine + y * sine, y * cosine - x * sine)
         times = np.array([0.0, 600.0, 1800.0])
@@ -183,12 +196,12 @@ class TrailTest(unittest.TestCase):
 
 class BadInputTest(unittest.TestCase):
     def test_is_named(self) -> None:
-        part = starfield.round_part(20)
+        part = sky_parts.round_part(20)
         cases = (
-            (OutOfRange, lambda: starfield.round_part(-1)),
-            (OutOfRange, lambda: starfield.frame_part(0, 24, 0)),
-            (NotANumber, lambda: starfield.frame_part(36, 24, math.nan)),
-            (NotANumber, lambda: starfield.frame_part(36, 24, 0, math.nan)),
+            (OutOfRange, lambda: sky_parts.round_part(-1)),
+            (OutOfRange, lambda: sky_parts.frame_part(0, 24, 0)),
+            (NotANumber, lambda: sky_parts.frame_part(36, 24, math.nan)),
+            (NotANumber, lambda: sky_parts.frame_part(36, 24, 0, math.nan)),
             (OutOfRange, lambda: starfield.farthest(0, 20, 0, part)),
             (OutOfRange, lambda: starfield.calmest(20, -1, 0, part)),
             (AngleTooLarge, lambda: starfield.longest(20, 0.01, 2, part)),

@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass, replace
 
-from optics import Setup, starfield, stars
+from optics import Setup, sky_parts, stars
 from optics.aperture import THIRDS
 from optics.formats import Format
 from web.bag.in_use import InUse
@@ -72,12 +72,12 @@ class Sky:
         return -float(self.setup.focal_length) * math.tan(self.aim.altitude)
 
     @property
-    def part(self) -> starfield.Part:
+    def part(self) -> sky_parts.Part:
         """What of the sky is in the picture; where nobody said how it stands there, all that could
         be."""
         if self.aim is None:
-            return starfield.round_part(self.format.diagonal / 2)
-        return starfield.frame_part(*self.sides, self.aim.roll, self.horizon)
+            return sky_parts.round_part(self.format.diagonal / 2)
+        return sky_parts.frame_part(*self.sides, self.aim.roll, self.horizon)
 
     @property
     def unit_length(self) -> float:
