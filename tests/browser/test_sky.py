@@ -171,6 +171,11 @@ class SkyTest(BrowserTest):
             chromium.resize(self.driver, (width, min(height, 6000)))
             self.dark_enough()
             self.assertEqual(self.read("return document.documentElement.scrollWidth"), width)
+        chromium.resize(self.driver, chromium.WIDE)
+        self.open("/sky/")
+        self.find("#star_px").send_keys(Keys.CONTROL, "a")
+        self.wait_until("return document.activeElement.selectionEnd > 0")
+        self.dark_enough()
         for path in ("/sky/card/?foreground=1.5+m", "/sky/nights/"):
             self.open(path)
             self.dark_enough()
