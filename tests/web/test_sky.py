@@ -252,6 +252,17 @@ class NightsTest(TestCase):
             self.assertContains(page, f'value="{text}"')
         self.assertContains(page, "saved in this browser")
 
+    def test_how_it_is_held_and_where_a_hand_set_the_ring_are_kept(self) -> None:
+        load()
+        state = link(upright="1", ring="20 paces", latitude="47", direction="S", height="60")
+        self.client.post("/sky/save/", {"name": "Upright", "state": state.urlencode()})
+        kept = Night.objects.get(name="Upright")
+        page = self.client.get(f"/sky/night/{kept.pk}/")
+        self.assertContains(page, 'name="upright" value="1" checked')
+        self.assertContains(page, 'value="15 m"')
+        self.assertContains(page, "the camera level and held upright")
+        self.assertContains(page, "saved in this browser")
+
     def test_changed_duplicated_deleted_and_put_back(self) -> None:
         kept = self.save()
         again = self.save(f"/sky/night/{kept.pk}/save/", name="Ridge, later")

@@ -77,6 +77,13 @@ class ForegroundTest(TestCase):
         for one, other in pairwise(found.frames[1:]):
             self.assertLessEqual(other.near, one.far)
 
+    def test_the_ground_under_a_moon_takes_a_time_that_the_dial_has(self) -> None:
+        ground = self.plan("1.5 m", light="-2").frames[-1]
+        self.assertLess(ground.seconds, 30)
+        self.assertEqual(ground.seconds, exposure.named_time(ground.seconds))
+        wanted = exposure.seconds_for(-2, ground.f_number, ground.iso)
+        self.assertLess(abs(math.log2(ground.seconds / wanted)), 0.35)
+
     def test_what_takes_long_says_what_else_helps(self) -> None:
         """A small aperture for the ground, under stars alone: ISO goes up first, as far as 6400."""
         lens = {"lens": "", "focal_length_mm": "75", "f_number": "4", "format": "6x6"}

@@ -15,6 +15,7 @@ GROUND_ISO = 1600.0
 MOST_GROUND_ISO = 6400.0
 _PATIENCE = 240.0
 """s: longer than that the ISO goes up first, as far as it may."""
+_LONGEST_ON_A_DIAL = 30.0
 _MOST_FRAMES = 30
 _NO_STOP = 0.05
 _ROUNDED = 1 + 1e-9
@@ -155,6 +156,8 @@ class _Maker:
         iso, seconds = GROUND_ISO, exposure.seconds_for(sky.ev, exact(f_number), GROUND_ISO)
         while seconds > _PATIENCE and iso < MOST_GROUND_ISO:
             iso, seconds = 2 * iso, seconds / 2
+        if seconds <= _LONGEST_ON_A_DIAL:
+            seconds = exposure.named_time(seconds)
         return self.frame("Ground", ring, settable.FINE, f_number, seconds, iso)
 
 
