@@ -101,6 +101,10 @@ class FrameTest(unittest.TestCase):
             worst = starfield.farthest(20, 30, here.declination, part)
             drifts = {corner: ground.drift(20, 30, *corner) for corner in CORNERS}
             self.assertAlmostEqual(worst.drift, max(drifts.values()), delta=1e-8)
+            # And the exposure: then the first of the corners has gone as far as it may.
+            seconds = starfield.longest(20, 0.018, here.declination, part)
+            gone = max(ground.drift(20, seconds, *corner) for corner in CORNERS)
+            self.assertAlmostEqual(gone / 0.018, 1, delta=1e-6)
             held = part.held(worst.start)
             self.assertAlmostEqual(drifts[(round(held.x), round(held.y))], worst.drift, delta=1e-8)
 
