@@ -7,6 +7,7 @@ from typing import Any
 
 from django import forms
 from django.db import models
+from django.urls import reverse
 from django.utils import timezone
 
 from optics import Setup
@@ -61,10 +62,6 @@ class Kept(Owned):
 
     def __str__(self) -> str:
         return self.name
-
-    def get_absolute_url(self) -> str:
-        """Where it is opened."""
-        raise NotImplementedError
 
     @property
     def version(self) -> str:
@@ -134,6 +131,10 @@ class KeptTexts(Kept):
 
     class Meta:
         abstract = True
+
+    def get_absolute_url(self) -> str:
+        """Where it is opened: ``Keeper.urls`` of its app."""
+        return reverse(f"{self._meta.app_label}:kept", args=[self.pk])
 
 
 def deleted_of(kind: type[Kept], owner: Any, text: str) -> Kept | None:

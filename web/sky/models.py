@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from django.db import models
 from django.db.models import Q
-from django.urls import reverse
 
 from web.bag.kept import KeptTexts
 from web.ui.choices import Units
@@ -36,7 +35,3 @@ class Night(KeptTexts):
                 condition=Q(units__in=Units.values), name="night_units_are_known_ones"
             ),
         ]
-
-    def get_absolute_url(self) -> str:
-        """Where it is opened."""
-        return reverse("sky:kept", args=[self.pk])

@@ -76,6 +76,9 @@ class SkyPages(Pages[Night, Reading]):
 
     def around(self, reading: Reading) -> dict[str, Any]:
         return {
+            "screen_name": "Sky",
+            "placeholder": "Name this night to keep it",
+            "list_name": "Nights",
             "nights": NIGHTS,
             "sheet_name": "Card",
             "engraved": [units.significant(n, 3) for n in reading.sky.apertures],

@@ -71,6 +71,9 @@ class StreetPages(Pages[PositionSet, Reading]):
     def around(self, reading: Reading) -> dict[str, Any]:
         street = reading.street
         return {
+            "screen_name": "Street",
+            "placeholder": "Name these positions to keep them",
+            "list_name": "Sets",
             "lights": LIGHT_CHOICES,
             "judged": format.share(street.judging),
             "touched": [(label, said(at, street.system)) for label, at in street.touched],
