@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from datetime import timedelta
-from typing import Any
+from typing import Any, TypeVar
 
 from django import forms
 from django.db import models
@@ -20,6 +20,16 @@ NOTE_LIMIT = 2000
 UNDO_FOR = timedelta(days=30)
 """How long what was deleted can be put back."""
 _COPY = ", copy"
+
+
+Kind = TypeVar("Kind", bound=models.Model)
+
+
+class NotDeleted(models.Manager[Kind]):
+    """Things that have not been deleted."""
+
+    def get_queryset(self) -> models.QuerySet[Kind]:
+        return super().get_queryset().filter(deleted_at=None)
 
 
 class ChangedMeanwhile(Exception):

@@ -5,21 +5,14 @@ from __future__ import annotations
 from django.db import models
 from django.db.models import Q
 
-from web.bag.kept import KeptTexts
+from web.bag.kept import KeptTexts, NotDeleted
 from web.ui.choices import Units
-
-
-class KeptNights(models.Manager["Night"]):
-    """Nights that have not been deleted."""
-
-    def get_queryset(self) -> models.QuerySet[Night]:
-        return super().get_queryset().filter(deleted_at=None)
 
 
 class Night(KeptTexts):
     """A named night: a lens, a standard for stars, where it points, a foreground."""
 
-    objects = KeptNights()
+    objects = NotDeleted["Night"]()
     with_deleted = models.Manager["Night"]()
 
     class Meta:

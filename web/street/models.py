@@ -5,21 +5,14 @@ from __future__ import annotations
 from django.db import models
 from django.db.models import Q
 
-from web.bag.kept import KeptTexts
+from web.bag.kept import KeptTexts, NotDeleted
 from web.ui.choices import Units
-
-
-class KeptSets(models.Manager["PositionSet"]):
-    """Sets that have not been deleted."""
-
-    def get_queryset(self) -> models.QuerySet[PositionSet]:
-        return super().get_queryset().filter(deleted_at=None)
 
 
 class PositionSet(KeptTexts):
     """A named set of positions for one lens at one aperture."""
 
-    objects = KeptSets()
+    objects = NotDeleted["PositionSet"]()
     with_deleted = models.Manager["PositionSet"]()
 
     class Meta:

@@ -6,7 +6,7 @@ from django.db import models
 from django.db.models import Q
 from django.urls import reverse
 
-from web.bag.kept import Kept
+from web.bag.kept import Kept, NotDeleted
 from web.ui.choices import Units
 
 
@@ -68,13 +68,6 @@ class Choose(models.TextChoices):
     SOFTENS = "softens", "soft where it should be"
 
 
-class KeptPlans(models.Manager["Plan"]):
-    """Plans that have not been deleted."""
-
-    def get_queryset(self) -> models.QuerySet[Plan]:
-        return super().get_queryset().filter(deleted_at=None)
-
-
 class Plan(Kept):
     """A named scene. Distances keep the text as typed beside the depth it means."""
 
@@ -93,7 +86,7 @@ class Plan(Kept):
     ring_text = models.CharField(max_length=40, blank=True)
     """The ring as set by hand; empty for the computed setting."""
 
-    objects = KeptPlans()
+    objects = NotDeleted["Plan"]()
     with_deleted = models.Manager["Plan"]()
 
     class Meta:
