@@ -1,0 +1,56 @@
+"""Two hundred links to the planners say what they said when they were recorded.
+
+``recorded/links.txt`` has the links, ``recorded/values.json.xz`` what the pages said before the
+house was moved about: every field, every word and number of the answer with everything unfolded,
+and a digest of each drawing. What is meant to differ since is listed in ``DIFFERS``, with why.
+"""
+
+from __future__ import annotations
+
+import difflib
+import json
+import lzma
+from pathlib import Path
+from typing import Any
+
+from django.test import TestCase
+
+from tests.web.recorded.reading import read
+from web.demo.world import load
+
+RECORDED = Path(__file__).parent / "recorded"
+DIFFERS: dict[int, str] = {}
+"""By the number of the link, from 0: why it says something else now."""
+
+
+def differences(before: dict[str, Any], now: dict[str, Any]) -> list[str]:
+    """What differs, a line each."""
+    found = []
+    for part in ("fields", "said", "drawings"):
+        lines = [list(map(str, what[part])) for what in (before, now)]
+        found += [
+            f"{part}: {line}"
+            for line in difflib.unified_diff(*lines, lineterm="", n=0)
+            if line[:3] not in ("---", "+++") and line[:2] != "@@"
+        ]
+    return found
+
+
+class RecordedTest(TestCase):
+    @classmethod
+    def setUpTestData(cls) -> None:
+        load()
+
+    def test_every_link_says_what_it_said(self) -> None:
+        recorded = json.loads(lzma.decompress((RECORDED / "values.json.xz").read_bytes()))
+        links = (RECORDED / "links.txt").read_text("utf-8").split("\n")[:-1]
+        self.assertEqual(list(recorded), links)
+        for at, link in enumerate(links):
+            with self.subTest(at=at, link=link):
+                page = self.client.get(link)
+                self.assertEqual(page.status_code, 200)
+                found = differences(recorded[link], read(page.content.decode()))
+                if at in DIFFERS:
+                    self.assertTrue(found, "This link differs no more: take it off the list.")
+                else:
+                    self.assertEqual(found, [])
