@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from optics.formats import Format
+from optics.base.formats import Format
 
 _GAP = 18.0
 

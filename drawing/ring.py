@@ -12,9 +12,9 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from optics import units
-from optics.ring import Ring
-from optics.settable import RINGS
+from optics.base import units
+from optics.base.settable import RINGS
+from optics.lens.ring import Ring
 
 THICK = 28.0
 """How deep a ring is drawn, px."""

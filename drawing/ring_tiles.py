@@ -8,9 +8,9 @@ from dataclasses import dataclass
 
 from drawing.apart import spread
 from drawing.ring import THICK, Placed, RingSize, Tick
-from optics import units
-from optics.ring import Ring
-from optics.settable import RINGS
+from optics.base import units
+from optics.base.settable import RINGS
+from optics.lens.ring import Ring
 
 WHOLE = RingSize(width=430, height=112, radius=400, spread=math.radians(54))
 """A ring spread from stop to stop."""

@@ -10,7 +10,7 @@ from drawing.apart import spread
 from drawing.lettering import text_width
 from drawing.scale import DistanceScale, fitting
 from drawing.ticks import Tick, ticks
-from optics.units import significant
+from optics.base.units import significant
 
 
 @dataclass(frozen=True, slots=True)

@@ -15,7 +15,7 @@ from functools import lru_cache
 
 from drawing.lettering import text_width
 from drawing.scale import DistanceScale
-from optics.units import FEET, MM_PER_FOOT, MM_PER_INCH
+from optics.base.units import FEET, MM_PER_FOOT, MM_PER_INCH
 
 _LABEL_GAP = 9.0
 """Clear space between two labels, drawing units."""

@@ -13,11 +13,11 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from optics import units
-from optics.camera import Camera
-from optics.errors import OpticsError
-from optics.frame import row_of_depth
-from optics.settable import RINGS
+from optics.base import units
+from optics.base.errors import OpticsError
+from optics.base.settable import RINGS
+from optics.scene.camera import Camera
+from optics.scene.frame import row_of_depth
 
 _LINE_GAP = 22.0
 """Between two lines of ground, so that each has room for its label."""

@@ -16,12 +16,15 @@ from dataclasses import dataclass, replace
 import numpy as np
 import numpy.typing as npt
 
-from optics import Setup, depth, stars
-from optics.aim import aim
-from optics.formats import BY_KEY
-from optics.frame import Camera
-from optics.marks import Look, Mark
-from optics.schools import Scene
+from optics import Setup
+from optics.base.formats import BY_KEY
+from optics.lens import depth
+from optics.scene.answer import aim
+from optics.scene.frame import Camera
+from optics.scene.marks import Look, Mark
+from optics.scene.schools import Scene
+from optics.sky import star_drift
+from optics.sky.rotation import SKY_TURNS
 
 PROMISED_RATIO = 1.5
 PROMISED_ANSWER = 5.0
@@ -94,7 +97,7 @@ def ratios() -> list[Measured]:
         return np.asarray(f * (2 + m + 1 / m))
 
     def drift() -> Array:
-        angle, north, ahead = 13 * stars.SKY_TURNS, math.cos(1.0), math.sin(1.0)
+        angle, north, ahead = 13 * SKY_TURNS, math.cos(1.0), math.sin(1.0)
         s, t = math.sin(angle), 1 - math.cos(angle)
         along = y * north + f * ahead
         dx = s * (north * f - ahead * y) - t * x
@@ -117,7 +120,9 @@ def ratios() -> list[Measured]:
             lambda: depth.hyperfocal(lenses),
             hyperfocal,
         ),
-        _ratio("drift of 10⁶ stars ÷ plain NumPy", lambda: stars.drift(f, 13, 1.0, x, y), drift),
+        _ratio(
+            "drift of 10⁶ stars ÷ plain NumPy", lambda: star_drift.drift(f, 13, 1.0, x, y), drift
+        ),
     ]
 
 

@@ -14,8 +14,11 @@ mpl.use("svg")
 import matplotlib.pyplot as plt
 import numpy as np
 
-from optics import Setup, depth, diffraction, frame, stars, wave
-from optics.frame import Camera
+from optics import Setup
+from optics.lens import depth, diffraction, wave
+from optics.scene import frame
+from optics.scene.frame import Camera
+from optics.sky import star_drift
 
 FOLDER = Path(__file__).resolve().parents[1] / "docs" / "plots"
 
@@ -95,7 +98,7 @@ def drift_over_frame() -> Any:
     x, y = np.meshgrid(np.linspace(-18, 18, 181), np.linspace(-12, 12, 121))
     levels = np.arange(0, 40, 4)
     for axes, declination in zip(panels, (0, 60, 90), strict=True):
-        chord = 1000 * np.asarray(stars.drift(16, 13, math.radians(declination), x, y))
+        chord = 1000 * np.asarray(star_drift.drift(16, 13, math.radians(declination), x, y))
         lines = axes.contour(x, y, chord, levels, colors=INK, linewidths=0.8)
         axes.clabel(lines, fmt="%d", fontsize=8)
         axes.plot((-18, 18, 18, -18, -18), (-12, -12, 12, 12, -12), color=QUIET, lw=0.8)

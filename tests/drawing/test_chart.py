@@ -12,7 +12,7 @@ from hypothesis import strategies as st
 
 from drawing import chart, ring
 from drawing.chart import Point
-from optics.ring import Ring
+from optics.lens.ring import Ring
 
 NUMBER = re.compile(r"-?\d+\.?\d*")
 

@@ -11,8 +11,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from drawing import bands, frames, ring
-from optics.formats import BY_KEY, FORMATS
-from optics.ring import Ring
+from optics.base.formats import BY_KEY, FORMATS
+from optics.lens.ring import Ring
 
 SIZE = ring.CARD
 

@@ -12,7 +12,7 @@ from hypothesis import strategies as st
 from drawing.lettering import text_width
 from drawing.scale import DistanceScale, fitting
 from drawing.ticks import ticks
-from optics import units
+from optics.base import units
 
 nears = st.floats(100, 5e4)
 fars = st.one_of(st.floats(1.002, 3000), st.just(math.inf))

@@ -9,7 +9,7 @@ from itertools import pairwise
 
 from drawing import pavement, ring_tiles, sightline, tiles
 from drawing.scale import DistanceScale
-from optics.ring import Ring
+from optics.lens.ring import Ring
 
 SCALE = DistanceScale(600.0, math.inf, sightline.WIDE.left, sightline.WIDE.right)
 FLAT = sightline.Arms((700.0, 1000.0, 2000.0), (0.5, 0.9, 0.2))

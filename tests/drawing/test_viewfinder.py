@@ -12,8 +12,8 @@ from hypothesis import strategies as st
 
 from drawing import viewfinder
 from drawing.viewfinder import Standing
-from optics.camera import Camera
-from optics.frame import row_of_depth
+from optics.scene.camera import Camera
+from optics.scene.frame import row_of_depth
 
 LEVEL = Camera(1000, 0.0, 0.0, 24, 24, 36)
 

@@ -5,8 +5,8 @@ from __future__ import annotations
 import math
 import unittest
 
-from optics import amounts
-from optics.errors import NotUnderstood
+from optics.base import amounts
+from optics.base.errors import NotUnderstood
 
 
 class AmountsTest(unittest.TestCase):

@@ -17,8 +17,9 @@ import unittest
 from pathlib import Path
 from unittest import mock
 
-from optics import Setup, depth
-from optics.__main__ import BAD_INPUT, STOPPED, _with_progress, main
+from optics import Setup
+from optics.command.main import BAD_INPUT, STOPPED, _with_progress, main
+from optics.lens import depth
 from tests.optics.reference import values
 
 SALLOW_PIT = {
@@ -139,7 +140,7 @@ class TableTest(unittest.TestCase):
         self.assertIn("of 1209031 rows", shown.decode(errors="ignore"))
 
     def test_stopping_and_broken_pipes_are_quiet(self) -> None:
-        with mock.patch("optics.__main__.hyperfocal_rows", side_effect=KeyboardInterrupt):
+        with mock.patch("optics.command.main.hyperfocal_rows", side_effect=KeyboardInterrupt):
             self.assertEqual(ran("table", "24")[0], STOPPED)
         table = f"{sys.executable} -m optics table 10:60:0.01 -o csv"
         shell = subprocess.run(

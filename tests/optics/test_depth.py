@@ -11,9 +11,10 @@ import numpy as np
 from hypothesis import assume, given
 from hypothesis import strategies as st
 
-from optics import Setup, depth
-from optics.errors import FocusTooNear, NotANumber, OutOfRange, SubjectTooNear, WrongOrder
-from optics.lens import focus_of, magnification, nearest_focus
+from optics import Setup
+from optics.base.errors import FocusTooNear, NotANumber, OutOfRange, SubjectTooNear, WrongOrder
+from optics.lens import depth
+from optics.lens.conjugates import focus_of, magnification, nearest_focus
 from tests.optics import rays
 from tests.optics.reference import values
 

@@ -10,9 +10,10 @@ import numpy as np
 from hypothesis import assume, given
 from hypothesis import strategies as st
 
-from optics import Setup, depth, diffraction, wave
-from optics.errors import NotANumber, OutOfRange, SubjectTooNear
-from optics.lens import focus_of, nearest_focus
+from optics import Setup
+from optics.base.errors import NotANumber, OutOfRange, SubjectTooNear
+from optics.lens import depth, diffraction, wave
+from optics.lens.conjugates import focus_of, nearest_focus
 from tests.optics.reference import values
 from tests.optics.test_depth import how_far, setups
 

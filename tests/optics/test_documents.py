@@ -10,17 +10,18 @@ import unittest
 from pathlib import Path
 
 import optics
-from optics import Setup, depth, diffraction
-from optics.lens import magnification
+from optics import Setup
+from optics.lens import depth, diffraction
+from optics.lens.conjugates import magnification
 
 ROOT = Path(__file__).resolve().parents[2]
 REFERENCES = (ROOT / "docs" / "references.md").read_text("utf-8")
 DERIVATIONS = (ROOT / "docs" / "optics.md").read_text("utf-8")
 _SOURCE = re.compile(r"(?<=[\s(])\[([a-z]+\d*)\]")
 MODULES = [
-    importlib.import_module(f"optics.{module.name}")
-    for module in pkgutil.iter_modules(optics.__path__)
-    if module.name != "__main__"
+    importlib.import_module(module.name)
+    for module in pkgutil.walk_packages(optics.__path__, "optics.")
+    if not module.name.endswith("__main__")
 ]
 
 

@@ -9,8 +9,7 @@ import numpy as np
 from hypothesis import assume, given
 from hypothesis import strategies as st
 
-from optics import frame
-from optics.errors import (
+from optics.base.errors import (
     AngleTooLarge,
     NotANumber,
     OpticsError,
@@ -18,7 +17,8 @@ from optics.errors import (
     SubjectTooNear,
     TooShort,
 )
-from optics.frame import Camera
+from optics.scene import frame
+from optics.scene.frame import Camera
 from tests.optics.reference import values
 
 _height, _tilt, _slope, *_rest = values.CAMERA

@@ -15,7 +15,8 @@ class Absent:
 sys.meta_path.insert(0, Absent())
 import drawing.sightline
 import optics.__main__
-from optics import Setup, depth
+from optics import Setup
+from optics.lens import depth
 print(round(depth.hyperfocal(Setup(24, 11, 0.025)), 4))
 """
 

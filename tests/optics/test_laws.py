@@ -9,8 +9,11 @@ from dataclasses import replace
 from hypothesis import assume, given
 from hypothesis import strategies as st
 
-from optics import Setup, aperture, depth, frame, keepers, placement, zones
-from optics.lens import nearest_focus
+from optics import Setup
+from optics.lens import aperture, depth
+from optics.lens.conjugates import nearest_focus
+from optics.scene import focus_distances, frame
+from optics.zones import hit_rate, tiling
 
 setups = st.builds(
     Setup,
@@ -69,7 +72,7 @@ class LawTest(unittest.TestCase):
         if not setup.diffraction:
             darker = float(depth.hyperfocal(replace(setup, f_number=setup.f_number * factor)))
             self.assertLessEqual(darker, here)
-        with_margin = placement.infinity(setup, factor)
+        with_margin = focus_distances.infinity(setup, factor)
         self.assertGreaterEqual(with_margin, here)
 
     @given(setups, starts, ratios, more)
@@ -89,15 +92,15 @@ class LawTest(unittest.TestCase):
     ) -> None:
         setup = Setup(f, n, 0.025)
         few, many = (
-            zones.tile(replace(setup, coc=0.2), near, math.inf, k) for k in (count, count + 1)
+            tiling.tile(replace(setup, coc=0.2), near, math.inf, k) for k in (count, count + 1)
         )
         if few.complete:
             self.assertTrue(many.complete)
             self.assertLess(many.coc, few.coc)
-        needed = [zones.f_number_needed(setup, near, math.inf, k) for k in (count, count + 1)]
+        needed = [tiling.f_number_needed(setup, near, math.inf, k) for k in (count, count + 1)]
         self.assertLessEqual(needed[1] or 0, needed[0] or math.inf)
         kept = [
-            keepers.share(setup, zones.zone_set(setup, near, math.inf, k), near, math.inf, 0)
+            hit_rate.share(setup, tiling.zone_set(setup, near, math.inf, k), near, math.inf, 0)
             for k in (count, count + 1)
         ]
         self.assertGreaterEqual(kept[1], kept[0] - 1e-12)

@@ -10,9 +10,12 @@ import numpy as np
 from hypothesis import given
 from hypothesis import strategies as st
 
-from optics import Setup, aperture, depth, placement, settable, units
-from optics.errors import FocusTooNear, NotANumber, OutOfRange, SubjectTooNear, WrongOrder
-from optics.lens import nearest_focus
+from optics import Setup
+from optics.base import settable, units
+from optics.base.errors import FocusTooNear, NotANumber, OutOfRange, SubjectTooNear, WrongOrder
+from optics.lens import aperture, depth
+from optics.lens.conjugates import nearest_focus
+from optics.scene import focus_distances
 from tests.optics.reference import values
 from tests.optics.test_depth import setups
 
@@ -21,10 +24,10 @@ SAMPLE = Setup(24, 11, 0.025)
 
 class BetweenTest(unittest.TestCase):
     def test_reference(self) -> None:
-        focus = placement.between(SAMPLE, 1300, 180000)
+        focus = focus_distances.between(SAMPLE, 1300, 180000)
         expected = values.BETWEEN_FOCUS
         self.assertAlmostEqual(focus, expected.value, delta=expected.tolerance)
-        worst = placement.worst_blur(SAMPLE, 1300, 180000, focus)
+        worst = focus_distances.worst_blur(SAMPLE, 1300, 180000, focus)
         self.assertAlmostEqual(
             worst, values.BETWEEN_BLUR.value, delta=values.BETWEEN_BLUR.tolerance
         )
@@ -32,7 +35,7 @@ class BetweenTest(unittest.TestCase):
     @given(setups, st.floats(1.3, 300), st.one_of(st.floats(1.001, 1e4), st.just(math.inf)))
     def test_both_ends_are_equally_blurred(self, setup: Setup, start: float, ratio: float) -> None:
         near = float(nearest_focus(setup)) * start
-        focus = placement.between(setup, near, near * ratio)
+        focus = focus_distances.between(setup, near, near * ratio)
         blurs = [float(depth.blur_disc(setup, end, focus)) for end in (near, near * ratio)]
         scale = setup.focal_length / setup.f_number
         self.assertAlmostEqual(blurs[0], blurs[1], delta=1e-9 * blurs[0] + 1e-13 * scale)
@@ -40,25 +43,29 @@ class BetweenTest(unittest.TestCase):
         self.assertLess(focus, near * ratio)
 
     def test_one_distance_or_infinity_alone(self) -> None:
-        self.assertAlmostEqual(placement.between(SAMPLE, 1300, 1300), 1300, 6)
-        self.assertEqual(placement.between(SAMPLE, math.inf, math.inf), math.inf)
-        self.assertAlmostEqual(placement.between(SAMPLE, 96, 96), 96, 4)
+        self.assertAlmostEqual(focus_distances.between(SAMPLE, 1300, 1300), 1300, 6)
+        self.assertEqual(focus_distances.between(SAMPLE, math.inf, math.inf), math.inf)
+        self.assertAlmostEqual(focus_distances.between(SAMPLE, 96, 96), 96, 4)
 
     @given(setups, st.lists(st.floats(1.3, 300), min_size=1, max_size=4), st.floats(1.001, 1e4))
     def test_arrays_give_what_plain_numbers_do(
         self, setup: Setup, starts: list[float], ratio: float
     ) -> None:
         nears = float(nearest_focus(setup)) * np.array(starts)
-        found = np.asarray(placement.between(setup, nears, nears * ratio))
+        found = np.asarray(focus_distances.between(setup, nears, nears * ratio))
         for near, focus in zip(nears, found, strict=True):
-            self.assertAlmostEqual(focus / placement.between(setup, near, near * ratio), 1, 12)
+            self.assertAlmostEqual(
+                focus / focus_distances.between(setup, near, near * ratio), 1, 12
+            )
         lenses = replace(setup, focal_length=np.array([setup.focal_length, setup.focal_length]))
-        self.assertEqual(np.shape(placement.between(lenses, nears[0], nears[0] * ratio)), (2,))
-        self.assertEqual(np.shape(placement.infinity(setup, np.array([1.0, 2.0]))), (2,))
+        self.assertEqual(
+            np.shape(focus_distances.between(lenses, nears[0], nears[0] * ratio)), (2,)
+        )
+        self.assertEqual(np.shape(focus_distances.infinity(setup, np.array([1.0, 2.0]))), (2,))
 
     def test_an_array_says_which_element(self) -> None:
         with self.assertRaises(FocusTooNear) as caught:
-            placement.between(SAMPLE, np.array([1300.0, 60.0]), np.array([2000.0, 61.0]))
+            focus_distances.between(SAMPLE, np.array([1300.0, 60.0]), np.array([2000.0, 61.0]))
         self.assertEqual(caught.exception.index, (1,))
         self.assertAlmostEqual(caught.exception.value, 60, 9)
 
@@ -71,7 +78,7 @@ class BetweenTest(unittest.TestCase):
         )
         for error, near, far in cases:
             with self.subTest(error.__name__), self.assertRaises(error):
-                placement.between(SAMPLE, near, far)
+                focus_distances.between(SAMPLE, near, far)
 
 
 class ApertureTest(unittest.TestCase):
@@ -98,11 +105,8 @@ class ApertureTest(unittest.TestCase):
         if needed > aperture.WIDEST:
             self.assertFalse(holds(needed * 0.98))
 
-    def test_engraved_neighbours(self) -> None:
-        self.assertEqual(aperture.neighbours(11), aperture.Neighbours(wider=10, narrower=13))
-        self.assertEqual(aperture.neighbours(9.05), aperture.Neighbours(wider=9, narrower=10))
-        self.assertIsNone(aperture.neighbours(0.7).wider)
-        self.assertIsNone(aperture.neighbours(90).narrower)
+    def test_the_next_engraved_number(self) -> None:
+        self.assertEqual(aperture.next_settable(9.05), 10)
         self.assertIsNone(aperture.next_settable(91))
         with self.assertRaises(OutOfRange):
             aperture.next_settable(0)
@@ -118,9 +122,6 @@ class ApertureTest(unittest.TestCase):
     def test_names_and_exact_stops(self) -> None:
         self.assertAlmostEqual(aperture.exact(11), 8 * math.sqrt(2), 12)
         self.assertEqual(aperture.exact(11.5), 11.5)
-        self.assertEqual(aperture.nearest_name(11.2), 11)
-        self.assertEqual(aperture.nearest_name(7.3, aperture.FULL), 8)
-        self.assertAlmostEqual(aperture.stopped_down(8, 2), 16, 12)
 
     def test_stops_between(self) -> None:
         self.assertAlmostEqual(aperture.stops_between(4, 16), 4)
@@ -131,7 +132,7 @@ class SharpestTest(unittest.TestCase):
     def test_reference(self) -> None:
         found = aperture.sharpest(SAMPLE, 1300, 180000)
         self.assertAlmostEqual(found, values.SHARPEST_F_NUMBER.value, delta=0.1)
-        focus = placement.between(SAMPLE, 1300, 180000)
+        focus = focus_distances.between(SAMPLE, 1300, 180000)
         blur = aperture.worst_total_blur(replace(SAMPLE, f_number=found), 1300, 180000, focus)
         expected = values.SHARPEST_BLUR
         self.assertAlmostEqual(blur, expected.value, delta=expected.tolerance)
@@ -143,7 +144,7 @@ class SharpestTest(unittest.TestCase):
         near = float(nearest_focus(setup)) * start
         far = near * ratio
         best = aperture.sharpest(setup, near, far)
-        focus = placement.between(setup, near, far)
+        focus = focus_distances.between(setup, near, far)
 
         def worst(f_number: float) -> float:
             at = replace(setup, f_number=f_number, diffraction=True)
@@ -177,13 +178,6 @@ class SharpestTest(unittest.TestCase):
         last = aperture.narrowest_useful(setup, 2600)
         self.assertFalse(depth.limits(replace(setup, f_number=last * 0.9999), 2600).empty)
         self.assertTrue(depth.limits(replace(setup, f_number=last * 1.0001), 2600).empty)
-
-    def test_what_a_lens_has(self) -> None:
-        held = aperture.holding(SAMPLE, 1300, 180000, aperture.FULL.from_to(4, 22))
-        self.assertEqual([h.f_number for h in held], [11, 16, 22])
-        expected = values.WINDOW_NEAREST
-        self.assertAlmostEqual(held[0].window.nearest, expected.value, delta=expected.tolerance)
-        self.assertTrue(held[0].window.holds(2600))
 
 
 class SettableTest(unittest.TestCase):

@@ -9,9 +9,11 @@ import numpy as np
 from hypothesis import given
 from hypothesis import strategies as st
 
-from optics import Setup, depth, placement
-from optics.errors import FocusTooNear, NotANumber, OutOfRange, WrongOrder
-from optics.hands import (
+from optics import Setup
+from optics.base.errors import FocusTooNear, NotANumber, OutOfRange, WrongOrder
+from optics.lens import depth
+from optics.lens.ring import Ring
+from optics.lens.touch import (
     ANTICLOCKWISE,
     CLOCKWISE,
     Hands,
@@ -19,7 +21,7 @@ from optics.hands import (
     between_readings,
     mark_angle,
 )
-from optics.ring import Ring
+from optics.scene import focus_distances
 from tests.optics.reference import values
 
 FIFTY = Ring.unit_focusing(50, math.radians(90), 1000)
@@ -167,7 +169,9 @@ class ReadingsTest(unittest.TestCase):
         found = between_readings(FIFTY, setup, 12000, 2000)
         # Exactly equal blur is at the harmonic mean of the image distances, 51.28 and 50.21 mm,
         # not at their arithmetic one: 0.0056 mm of 0.7 mm of extension, 0.8 %.
-        self.assertAlmostEqual(found.focus / placement.between(setup, 2000, 12000), 1, delta=1e-2)
+        self.assertAlmostEqual(
+            found.focus / focus_distances.between(setup, 2000, 12000), 1, delta=1e-2
+        )
         assert found.f_number is not None
         wide = Setup(50, found.f_number * 1.0001, 0.03)
         self.assertIsNotNone(depth.focus_window(wide, 2000, 12000))

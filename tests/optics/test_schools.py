@@ -9,14 +9,16 @@ from dataclasses import replace
 from hypothesis import assume, given
 from hypothesis import strategies as st
 
-from optics import Setup, depth, placement
-from optics.aim import aim
-from optics.errors import NotANumber, OutOfRange, SubjectTooNear, WrongOrder
-from optics.formats import BY_KEY
-from optics.frame import Camera
-from optics.lens import nearest_focus
-from optics.marks import Ends, Look, Mark, Wish, Word, ends, judge, judge_best
-from optics.schools import (
+from optics import Setup
+from optics.base.errors import NotANumber, OutOfRange, SubjectTooNear, WrongOrder
+from optics.base.formats import BY_KEY
+from optics.lens import depth
+from optics.lens.conjugates import nearest_focus
+from optics.scene import focus_distances
+from optics.scene.answer import aim
+from optics.scene.frame import Camera
+from optics.scene.marks import Ends, Look, Mark, Wish, Word, ends, judge, judge_best
+from optics.scene.schools import (
     ABOVE_THE_HORIZON,
     NO_CAMERA,
     NO_GROUND,
@@ -64,61 +66,61 @@ def traced_circles(setup: Setup, focus: float, subject: float) -> float:
 class PlacementTest(unittest.TestCase):
     def test_infinity_with_a_margin(self) -> None:
         fields, margin, expected = values.INFINITY_WITH_A_MARGIN
-        found = placement.infinity(Setup(*fields), margin)
+        found = focus_distances.infinity(Setup(*fields), margin)
         self.assertAlmostEqual(found, expected.value, delta=expected.tolerance)
-        self.assertEqual(placement.infinity(SAMPLE), depth.hyperfocal(SAMPLE))
+        self.assertEqual(focus_distances.infinity(SAMPLE), depth.hyperfocal(SAMPLE))
 
     @given(setups, st.floats(1, 8))
     def test_at_that_margin_infinity_is_so_much_sharper(self, setup: Setup, margin: float) -> None:
-        focus = placement.infinity(setup, margin)
+        focus = focus_distances.infinity(setup, margin)
         assume(focus > 1.0001 * nearest_focus(setup))
         blur = float(depth.blur_disc(setup, math.inf, focus))
         self.assertAlmostEqual(blur * margin / setup.coc, 1, delta=1e-8)
 
     def test_subject_first_allows_for_focus_shift(self) -> None:
         shifted = replace(SAMPLE, focus_shift=0.02)
-        focus = placement.subject_first(shifted, 2000)
+        focus = focus_distances.subject_first(shifted, 2000)
         self.assertLess(focus, 2000)
         self.assertAlmostEqual(float(depth.blur_disc(shifted, 2000, focus)), 0, 9)
         self.assertAlmostEqual(float(depth.sharp_distance(shifted, focus)), 2000, 5)
         self.assertEqual(depth.sharp_distance(shifted, math.inf), math.inf)
         with self.assertRaises(NotANumber):
-            placement.subject_first(SAMPLE, math.nan)
+            focus_distances.subject_first(SAMPLE, math.nan)
 
     def test_a_third_up_sees_itself(self) -> None:
         camera = SALLOW_PIT.camera
         assert camera is not None
-        focus = placement.third_up(camera)
+        focus = focus_distances.third_up(camera)
         assert focus is not None
         # By hand, v = f(1 + m) with m = 24/(2177.3 − 24.27 − 24) = 0.011273: v = 24.2706.
         # t = (1/2 − 1/3)·24/24.2706 = 0.164809; depth = 900/(0.258819 + 0.159193) + 24.27.
         self.assertAlmostEqual(focus, 2177.3, delta=0.1)
-        self.assertIsNone(placement.third_up(camera, row=0.9))
+        self.assertIsNone(focus_distances.third_up(camera, row=0.9))
 
     def test_a_third_along(self) -> None:
         camera = SALLOW_PIT.camera
         assert camera is not None
-        focus = placement.third_along(camera, 1080, 5000)
+        focus = focus_distances.third_along(camera, 1080, 5000)
         # 1080 + 3920/3 = 2386.67 along; × cos 15° + 900 × sin 15° + v = 2305.34 + 232.94 + 24.23
         self.assertAlmostEqual(focus or 0, 2562.5, delta=0.1)
-        self.assertIsNone(placement.third_along(camera, 1080, math.inf))
+        self.assertIsNone(focus_distances.third_along(camera, 1080, math.inf))
         with self.assertRaises(WrongOrder):
-            placement.third_along(camera, 5000, 1080)
+            focus_distances.third_along(camera, 5000, 1080)
 
     def test_insurance_covers_an_unsure_distance(self) -> None:
         setup = Setup(50, 4, 0.02)
-        zones = placement.insurance_for_distance(setup, 3000, 0.3)
+        zones = focus_distances.insurance_for_distance(setup, 3000, 0.3)
         assert zones is not None
         self.assertLessEqual(zones[0].near, 3000 / 1.3 * (1 + 1e-9))
         self.assertGreaterEqual(zones[-1].far, 3000 * 1.3 * (1 - 1e-9))
-        self.assertEqual(placement.insurance_for_distance(setup, 3000, 0)[0].focus, 3000)  # type: ignore[index]
+        self.assertEqual(focus_distances.insurance_for_distance(setup, 3000, 0)[0].focus, 3000)  # type: ignore[index]
 
     @given(st.floats(0, 2e-3), st.floats(-1, 1))
     def test_one_of_the_insurance_settings_is_right_whatever_the_error(
         self, error: float, off: float
     ) -> None:
         near, far = 1300.0, 180000.0
-        found = placement.insurance_for_method(SAMPLE, near, far, error)
+        found = focus_distances.insurance_for_method(SAMPLE, near, far, error)
         assert found is not None
         window = depth.focus_window(SAMPLE, near, far)
         assert window is not None
@@ -138,8 +140,10 @@ class PlacementTest(unittest.TestCase):
             self.assertLess(fewer * (rings[0] - rings[1]), 2 * f * error * (1 + 1e-3))
 
     def test_no_insurance_without_a_window(self) -> None:
-        self.assertIsNone(placement.insurance_for_method(SAMPLE, 600, math.inf, 1e-4))
-        self.assertIsNone(placement.insurance_for_method(Setup(200, 2, 0.01), 3000, 3001, 1e-2))
+        self.assertIsNone(focus_distances.insurance_for_method(SAMPLE, 600, math.inf, 1e-4))
+        self.assertIsNone(
+            focus_distances.insurance_for_method(Setup(200, 2, 0.01), 3000, 3001, 1e-2)
+        )
 
 
 class CompareTest(unittest.TestCase):
@@ -210,7 +214,7 @@ class CompareTest(unittest.TestCase):
         self.assertEqual(slab.cost.lost, (1, 2), "the wheel and the ridge go")
         # Closing by so many stops makes the worst mark as sharp as between makes it.
         stopped = replace(SAMPLE, f_number=11 * 2 ** (slab.cost.stops / 2))  # type: ignore[operator]
-        worst = placement.worst_blur(stopped, 1300, 180000, 1300)
+        worst = focus_distances.worst_blur(stopped, 1300, 180000, 1300)
         self.assertAlmostEqual(worst, values.BETWEEN_BLUR.value, delta=1e-8)
 
     def test_what_a_school_cannot_do_it_says(self) -> None:

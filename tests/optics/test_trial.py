@@ -7,9 +7,10 @@ import math
 import random
 import unittest
 
-from optics import Setup, focusing
-from optics.depth import focus_window
-from optics.trial import Revised, Seen, revise
+from optics import Setup
+from optics.lens import focusing
+from optics.lens.depth import focus_window
+from optics.scene.trial_frame import Revised, Seen, revise
 from tests.optics import rays
 
 SETUP = Setup(24, 11, 0.025)

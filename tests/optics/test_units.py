@@ -8,8 +8,8 @@ import unittest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from optics import units
-from optics.errors import NotANumber, NotUnderstood, OutOfRange
+from optics.base import units
+from optics.base.errors import NotANumber, NotUnderstood, OutOfRange
 
 UNDERSTOOD = (
     ("1.3", "m", 1300),

@@ -12,9 +12,11 @@ import numpy as np
 from hypothesis import given
 from hypothesis import strategies as st
 
-from optics import Setup, depth, keepers, zones
-from optics.errors import FocusTooNear, NotANumber, NoWidth, OutOfRange, WrongOrder
-from optics.zones import Gap, Zone, tile, zone_set
+from optics import Setup
+from optics.base.errors import FocusTooNear, NotANumber, NoWidth, OutOfRange, WrongOrder
+from optics.lens import depth
+from optics.zones import hit_rate, people, tiling
+from optics.zones.tiling import Gap, Zone, tile, zone_set
 
 STREET = Setup(28, 8, 0.025)
 
@@ -91,7 +93,7 @@ class BruteForceTest(unittest.TestCase):
             near, far = np.asarray(held.near)[turned], np.asarray(held.far)[turned]
             kept = (people[:, np.newaxis] >= near) & (people[:, np.newaxis] <= far)
             with self.subTest(count=count, error=error):
-                found = keepers.share(STREET, positions, 700, farthest, error)
+                found = hit_rate.share(STREET, positions, 700, farthest, error)
                 self.assertAlmostEqual(found, float(kept.mean()), delta=0.002)
 
 
@@ -129,13 +131,13 @@ class TileTest(unittest.TestCase):
         nearest, farthest = band[0], band[0] * band[1]
         for counting in (False, True):
             tried = replace(setup, diffraction=counting)
-            needed = zones.f_number_needed(tried, nearest, farthest, count)
+            needed = tiling.f_number_needed(tried, nearest, farthest, count)
             if needed is None:
                 self.assertTrue(counting)
                 continue
             enough = replace(tried, f_number=needed * (1 + 1e-7))
             self.assertTrue(tile(enough, nearest, farthest, count).complete)
-            if needed > zones.WIDEST:
+            if needed > tiling.WIDEST:
                 wider = replace(tried, f_number=needed * (1 - 1e-6))
                 self.assertFalse(tile(wider, nearest, farthest, count).complete)
 
@@ -158,10 +160,10 @@ class TileTest(unittest.TestCase):
 
     def test_a_zone_beyond_the_band_closes_no_gap(self) -> None:
         held = (Zone(2500, 2200, 2800), Zone(math.inf, 24_000, math.inf))
-        self.assertEqual(zones.gaps(held, 2500, 20_000), (Gap(2800, 20_000),))
+        self.assertEqual(tiling.gaps(held, 2500, 20_000), (Gap(2800, 20_000),))
 
     def test_what_no_ring_reaches_no_aperture_tiles(self) -> None:
-        self.assertIsNone(zones.f_number_needed(STREET, 20, 60, 2))
+        self.assertIsNone(tiling.f_number_needed(STREET, 20, 60, 2))
 
     def test_positions_on_either_side_of_a_fixed_one(self) -> None:
         found = tile(replace(STREET, coc=0.05), 700, math.inf, 3, fixed=(1300.0,))
@@ -188,7 +190,7 @@ class TileTest(unittest.TestCase):
 
     def test_no_aperture_tiles_what_diffraction_forbids(self) -> None:
         strict = Setup(50, 8, 0.006, diffraction=True)
-        self.assertIsNone(zones.f_number_needed(strict, 500, math.inf, 2))
+        self.assertIsNone(tiling.f_number_needed(strict, 500, math.inf, 2))
 
 
 class StepsTest(unittest.TestCase):
@@ -197,7 +199,7 @@ class StepsTest(unittest.TestCase):
         self, setup: Setup, band: tuple[float, float], overlap: float
     ) -> None:
         nearest, farthest = band[0], band[0] * band[1]
-        frames = zones.steps(setup, nearest, farthest, overlap)
+        frames = tiling.steps(setup, nearest, farthest, overlap)
         if frames is None:  # a zone is 1/hyperfocal wide in 1/distance, a little less close up
             zone = (1 - overlap) / float(depth.hyperfocal(setup))
             self.assertGreater((1 / nearest - 1 / farthest) / zone, 150)
@@ -213,41 +215,41 @@ class StepsTest(unittest.TestCase):
             )
 
     def test_one_distance_is_one_frame(self) -> None:
-        frames = zones.steps(STREET, 2000, 2000)
+        frames = tiling.steps(STREET, 2000, 2000)
         assert frames is not None
         self.assertEqual([z.focus for z in frames], [2000])
-        self.assertIsNone(zones.steps(Setup(28, 32, 0.01, diffraction=True), 500, 2000))
+        self.assertIsNone(tiling.steps(Setup(28, 32, 0.01, diffraction=True), 500, 2000))
 
 
 class WalkTest(unittest.TestCase):
     def test_a_walker_through_a_zone(self) -> None:
-        walk = zones.walk_through(Zone(1300, 1000, 2000), speed=1400, lag=0.2)
+        walk = people.walk_through(Zone(1300, 1000, 2000), speed=1400, lag=0.2)
         self.assertAlmostEqual(walk.inside, 1 / 1.4, 12)
         self.assertAlmostEqual(walk.press_at, 1580, 9)
         self.assertAlmostEqual(walk.middle, 1500, 9)
         self.assertAlmostEqual(walk.press_for_middle, 1780, 9)
-        self.assertEqual(zones.walk_through(Zone(4000, 2000, math.inf), 1400).inside, math.inf)
+        self.assertEqual(people.walk_through(Zone(4000, 2000, math.inf), 1400).inside, math.inf)
         with self.assertRaises(OutOfRange):
-            zones.walk_through(Zone(1300, 1000, 2000), 0)
+            people.walk_through(Zone(1300, 1000, 2000), 0)
 
 
 class KeepersTest(unittest.TestCase):
     @given(lenses, st.integers(1, 4), st.floats(0, 0.6))
     def test_a_share_is_a_share(self, setup: Setup, count: int, error: float) -> None:
         positions = zone_set(setup, 700, math.inf, count)
-        kept = keepers.share(setup, positions, 700, math.inf, error)
+        kept = hit_rate.share(setup, positions, 700, math.inf, error)
         self.assertGreaterEqual(kept, 0)
         self.assertLessEqual(kept, 1 + 1e-12)
-        exact = keepers.share(setup, positions, 700, math.inf, 0)
+        exact = hit_rate.share(setup, positions, 700, math.inf, 0)
         self.assertLessEqual(kept, exact + 1e-12)
-        self.assertAlmostEqual(keepers.share(setup, positions, 700, math.inf, 1e-7), exact, 5)
+        self.assertAlmostEqual(hit_rate.share(setup, positions, 700, math.inf, 1e-7), exact, 5)
 
     def test_judging_without_error_keeps_what_is_covered(self) -> None:
         positions = zone_set(STREET, 700, math.inf, 4)
-        self.assertAlmostEqual(keepers.share(STREET, positions, 700, math.inf, 0), 1, 9)
+        self.assertAlmostEqual(hit_rate.share(STREET, positions, 700, math.inf, 0), 1, 9)
         one = zone_set(STREET, 700, math.inf, 1)
         expected = math.log(30000 / one[0].near) / math.log(30000 / 700)
-        self.assertAlmostEqual(keepers.share(STREET, one, 700, math.inf, 0), expected, 9)
+        self.assertAlmostEqual(hit_rate.share(STREET, one, 700, math.inf, 0), expected, 9)
 
     def test_bad_input(self) -> None:
         cases = (
@@ -259,8 +261,8 @@ class KeepersTest(unittest.TestCase):
         )
         for error, arguments in cases:
             with self.subTest(arguments=arguments), self.assertRaises(error):
-                keepers.share(STREET, *arguments)  # type: ignore[arg-type]
+                hit_rate.share(STREET, *arguments)  # type: ignore[arg-type]
 
     def test_nothing_held_keeps_nothing(self) -> None:
         blind = Setup(28, 32, 0.01, diffraction=True)
-        self.assertEqual(keepers.share(blind, [2000], 700, 5000, 0.1), 0)
+        self.assertEqual(hit_rate.share(blind, [2000], 700, 5000, 0.1), 0)

@@ -6,7 +6,7 @@ import math
 
 from django.test import TestCase
 
-from optics import depth
+from optics.lens import depth
 from web.bag import compare
 from web.bag.focus_sheet import sheet
 from web.bag.models import Body, Standard

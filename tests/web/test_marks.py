@@ -8,8 +8,9 @@ from functools import partial
 from django.http import QueryDict
 from hypothesis.extra.django import TestCase
 
-from optics import frame, units
-from optics.camera import Camera
+from optics.base import units
+from optics.scene import frame
+from optics.scene.camera import Camera
 from tests.web.links import HTMX, changed
 from web.bag.gear import Asker
 from web.bag.in_use import in_use

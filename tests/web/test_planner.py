@@ -8,8 +8,8 @@ from functools import partial
 from hypothesis.extra.django import TestCase
 
 from drawing import sightline
-from optics import frame
-from optics.camera import Camera
+from optics.scene import frame
+from optics.scene.camera import Camera
 from tests.web.links import HTMX, changed
 from tests.web.traced import circles, lowest
 from web.bag.gear import Asker

@@ -10,8 +10,9 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from hypothesis.extra.django import TestCase
 
-from optics import depth, stars
-from optics.rotation import Place
+from optics.lens import depth
+from optics.sky import star_drift
+from optics.sky.rotation import Place
 from tests.web.links import HTMX
 from tests.web.test_view import nonsense
 from web.demo.world import load
@@ -153,7 +154,7 @@ class AnswerTest(TestCase):
         f, sky = float(found.sky.setup.focal_length), found.sky
         drifts = [
             max(
-                float(stars.drift(f, seconds, sky.turned_at, place.x, place.y))
+                float(star_drift.drift(f, seconds, sky.turned_at, place.x, place.y))
                 for x in (-18, 18)
                 for y in (-12, 12)
                 for place in (sky.part.in_sky(Place(x, y)),)

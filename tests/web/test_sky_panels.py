@@ -10,7 +10,9 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from hypothesis.extra.django import TestCase
 
-from optics import depth, exposure, stars
+from optics.lens import depth
+from optics.light import exposure
+from optics.sky import star_drift
 from tests.web.test_sky import answered, link
 from web.bag.models import Lens
 from web.demo.world import load
@@ -148,18 +150,20 @@ class BagTest(TestCase):
         fastest = min(ranked, key=lambda one: one.f_number)
         self.assertEqual(fastest.of_aurora, 1.0)
 
-    def test_against_the_core(self) -> None:
-        """Light of a faint star: time × area of the pupil, as ``stars.gathered`` has it."""
+    def test_against_the_formula(self) -> None:
+        """Of a star: time × area of the pupil. Of the sky: time ÷ N². Until stars trail."""
         sky = answered().sky
         ranked = gatherers(sky, Lens.objects.filter(owner=load()))
         radius = sky.format.diagonal / 2
-        core = [
-            stars.gathered(one.focal_length, one.f_number, sky.trail, 0.0, radius) for one in ranked
+        lasts = [
+            star_drift.longest_exposure(one.focal_length, sky.trail, 0.0, radius) for one in ranked
         ]
-        for one, light in zip(ranked, core, strict=True):
-            self.assertAlmostEqual(one.seconds, light.seconds)
-            self.assertAlmostEqual(one.of_stars, light.of_star / max(c.of_star for c in core))
-            self.assertAlmostEqual(one.of_sky, light.of_sky / max(c.of_sky for c in core))
+        stars = [t * (o.focal_length / o.f_number) ** 2 for t, o in zip(lasts, ranked, strict=True)]
+        skies = [t / o.f_number**2 for t, o in zip(lasts, ranked, strict=True)]
+        for one, seconds, star, light in zip(ranked, lasts, stars, skies, strict=True):
+            self.assertAlmostEqual(one.seconds, seconds)
+            self.assertAlmostEqual(one.of_stars, star / max(stars))
+            self.assertAlmostEqual(one.of_sky, light / max(skies))
 
     def test_which_for_stars_which_for_aurora_and_taking_one(self) -> None:
         load()

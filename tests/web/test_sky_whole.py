@@ -10,7 +10,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from hypothesis.extra.django import TestCase
 
-from optics import depth
+from optics.lens import depth
 from tests.optics.test_starfield import Ground
 from tests.web.links import HTMX
 from tests.web.test_sky import answered, link

@@ -11,7 +11,9 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from hypothesis.extra.django import TestCase
 
-from optics import depth, settable, zones
+from optics.base import settable
+from optics.lens import depth
+from optics.zones import tiling
 from tests.web.test_street import answered, link, read
 from web.bag.gear import Asker
 from web.bag.in_use import InUse
@@ -104,7 +106,7 @@ class PositionsTest(TestCase):
     def test_the_widest_aperture_is_the_first_that_leaves_none(self) -> None:
         for count in (1, 2, 3, 4):
             found = self.tabbed(near="0.9 m", far="6 m", count=str(count))
-            needed = zones.f_number_needed(found.street.setup, 900.0, 6000.0, count)
+            needed = tiling.f_number_needed(found.street.setup, 900.0, 6000.0, count)
             assert needed is not None
             fits = [n for n in found.street.apertures if n >= needed]
             # Set as finely as a hand can, it may take the next aperture, never a wider one.

@@ -10,7 +10,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from hypothesis.extra.django import TestCase
 
-from optics import settable
+from optics.base import settable
 from tests.web.links import HTMX, changed
 from web.ui.templatetags import format
 from web.view import usecases

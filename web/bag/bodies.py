@@ -7,8 +7,8 @@ import math
 from django.db import models
 from django.db.models import Q
 
-from optics.aperture import FULL, HALVES, THIRDS, Series
-from optics.formats import BY_KEY, FORMATS, Format, own
+from optics.base.formats import BY_KEY, FORMATS, Format, own
+from optics.lens.aperture import FULL, HALVES, THIRDS, Series
 from web.bag.thing import Thing, constraints, given
 
 OWN_FORMAT = "own"

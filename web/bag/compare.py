@@ -6,10 +6,12 @@ import math
 from dataclasses import dataclass, replace
 
 from drawing import bands
-from optics import Setup, depth, units
-from optics.lens import nearest_focus
-from optics.settable import Span, inside
-from optics.standards import widest_print
+from optics import Setup
+from optics.base import units
+from optics.base.settable import Span, inside
+from optics.lens import depth
+from optics.lens.conjugates import nearest_focus
+from optics.lens.standards import widest_print
 from web.bag.models import Body, Standard
 
 WIDTH = 880.0

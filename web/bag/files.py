@@ -16,8 +16,8 @@ from typing import Any
 from django.core.exceptions import ValidationError
 from django.db import IntegrityError, transaction
 
-from optics.errors import OpticsError
-from optics.ring import Ring
+from optics.base.errors import OpticsError
+from optics.lens.ring import Ring
 from web.bag.models import Attachment, Body, Lens, Standard, Thing
 from web.people.models import Owner
 

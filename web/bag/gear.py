@@ -17,9 +17,10 @@ from django import forms
 from django.core.exceptions import ValidationError
 from django.http import QueryDict
 
-from optics import Setup, units
-from optics.formats import FORMATS, Format
-from optics.lens import nearest_focus
+from optics import Setup
+from optics.base import units
+from optics.base.formats import FORMATS, Format
+from optics.lens.conjugates import nearest_focus
 from web.bag.in_use import NOT_TOLD, InUse, Pupils, Told, in_use
 from web.people.models import USUAL_JUDGEMENT
 from web.people.owners import OwnedRequest, whose

@@ -10,8 +10,8 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
-from optics import units
-from optics.formats import by_key
+from optics.base import units
+from optics.base.formats import by_key
 from web.bag.in_use import InUse, in_use, is_body, named, together
 from web.bag.models import OWN_FORMAT, Attachment, Body, InHand, Lens, Standard
 from web.people.models import Owner

@@ -10,8 +10,8 @@ from dataclasses import dataclass
 from functools import cached_property, lru_cache
 from typing import Any, TypeVar, cast
 
-from optics.aperture import THIRDS
-from optics.hands import Hands
+from optics.lens.aperture import THIRDS
+from optics.lens.touch import Hands
 from web.bag.models import Attachment, Body, Lens, Thing
 from web.people.models import Owner
 

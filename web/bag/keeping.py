@@ -16,7 +16,7 @@ from django.urls import URLPattern, path, reverse
 from django.views.decorators.http import require_GET, require_POST
 
 from optics import Setup
-from optics.formats import Format
+from optics.base.formats import Format
 from web.bag.gear import TOLD
 from web.bag.kept import ChangedMeanwhile, KeptTexts, NameForm, deleted_of
 from web.people.models import Owner

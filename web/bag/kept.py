@@ -11,7 +11,7 @@ from django.urls import reverse
 from django.utils import timezone
 
 from optics import Setup
-from optics.formats import FORMATS, Format
+from optics.base.formats import FORMATS, Format
 from web.people.models import Owned
 from web.ui.choices import Units
 

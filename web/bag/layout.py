@@ -9,7 +9,7 @@ from typing import Any
 from django import forms
 from django.core.exceptions import ValidationError
 
-from optics import units
+from optics.base import units
 from web.bag.models import Thing
 from web.people.models import Owner
 from web.ui.fields import LengthField

@@ -9,10 +9,11 @@ from typing import Any
 from django import forms
 from django.core.exceptions import ValidationError
 
-from optics import standards, units
-from optics.errors import OpticsError
-from optics.lens import NEAREST_FOCUS_IN_FOCAL_LENGTHS
-from optics.ring import Ring
+from optics.base import units
+from optics.base.errors import OpticsError
+from optics.lens import standards
+from optics.lens.conjugates import NEAREST_FOCUS_IN_FOCAL_LENGTHS
+from optics.lens.ring import Ring
 from web.bag.layout import CHOICE, LINES, TICK, Row, Section, ThingForm, choice
 from web.bag.models import Closing, Lens, Turn
 from web.ui.fields import LengthField, NumberField, read_length, shortened

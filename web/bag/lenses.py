@@ -9,9 +9,9 @@ from functools import lru_cache
 from django.db import models
 from django.db.models import F, Q
 
-from optics.hands import ANTICLOCKWISE, CLOCKWISE, Hands
-from optics.lens import NEAREST_FOCUS_IN_FOCAL_LENGTHS
-from optics.ring import Ring
+from optics.lens.conjugates import NEAREST_FOCUS_IN_FOCAL_LENGTHS
+from optics.lens.ring import Ring
+from optics.lens.touch import ANTICLOCKWISE, CLOCKWISE, Hands
 from web.bag.thing import Thing, constraints
 
 ASSUMED_SMALLEST = 22.0

@@ -12,7 +12,7 @@ from django.http import HttpResponse, QueryDict
 from django.shortcuts import redirect, render
 from django.urls import reverse
 
-from optics import units
+from optics.base import units
 from web.bag import hand
 from web.bag.gear import Asker, Message, asker, formats_with
 from web.bag.in_use import InUse

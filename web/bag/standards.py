@@ -5,9 +5,9 @@ from __future__ import annotations
 from django.db import models
 from django.db.models import Q
 
-from optics import standards
-from optics.formats import Format
-from optics.standards import CLASSIC_EYE, FILLED, FITTED, KEEN_EYE
+from optics.base.formats import Format
+from optics.lens import standards
+from optics.lens.standards import CLASSIC_EYE, FILLED, FITTED, KEEN_EYE
 from web.bag.bodies import Body
 from web.bag.thing import Thing, constraints, given
 

@@ -11,10 +11,11 @@ from django.db import IntegrityError, transaction
 from django.utils import timezone
 
 from drawing import frames, ring
-from optics import Setup, depth
-from optics.aperture import Series
-from optics.settable import Span, inside
-from optics.standards import engraved_mark, widest_print
+from optics import Setup
+from optics.base.settable import Span, inside
+from optics.lens import depth
+from optics.lens.aperture import Series
+from optics.lens.standards import engraved_mark, widest_print
 from web.bag.kept import Kept, kinds_kept
 from web.bag.layout import ThingForm
 from web.bag.models import Attachment, Body, InHand, Lens, Standard, Thing

@@ -14,7 +14,7 @@ from django.urls import reverse
 from django.utils.http import url_has_allowed_host_and_scheme
 from django.views.decorators.http import require_GET, require_http_methods, require_POST
 
-from optics import units
+from optics.base import units
 from web.bag import compare, files, hand, usecases
 from web.bag.focus_sheet import sheet
 from web.bag.forms import AttachmentForm, BodyForm, StandardForm

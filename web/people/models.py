@@ -7,7 +7,7 @@ from django.db import models
 from django.db.models import Q
 from django.utils import timezone
 
-from optics.units import USUAL, Measures
+from optics.base.units import USUAL, Measures
 from web.ui.choices import Units
 
 USUAL_PACE_MM = USUAL.pace

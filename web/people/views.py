@@ -14,7 +14,7 @@ from django.views.decorators.debug import sensitive_post_parameters
 from django.views.decorators.http import require_http_methods
 from django.views.generic import TemplateView
 
-from optics import units
+from optics.base import units
 from web.people.forms import JoinForm, PreferencesForm, SignInForm
 from web.people.models import Person
 from web.people.owners import OwnedRequest, named, writer

@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-import math
 from collections.abc import Iterable
 from dataclasses import dataclass, replace
 
-from optics import starfield
+from optics.sky import star_field
+from optics.sky.gathered import gathered
 from web.bag.lenses import Lens
 from web.sky.skies import Sky
 from web.sky.usecases import FOR_EVER
@@ -38,10 +38,10 @@ def gatherers(sky: Sky, lenses: Iterable[Lens]) -> tuple[Gatherer, ...]:
     for lens in lenses:
         for f in sorted({float(lens.shortest_mm), float(lens.longest_mm)}):
             n = float(lens.widest_at(f))
-            lasts = min(starfield.longest(f, sky.trail, sky.turned_at, sky.part), FOR_EVER)
-            pupil = math.pi / 4 * (f / n) ** 2
-            light = (lasts / n**2, pupil * lasts, 1 / n**2)
-            found.append(Gatherer(lens.name, lens.is_zoom, f, n, lasts, *light))
+            lasts = min(star_field.longest(f, sky.trail, sky.turned_at, sky.part), FOR_EVER)
+            light = gathered(f, n, lasts)
+            amounts = (light.of_sky, light.of_star, light.of_aurora)
+            found.append(Gatherer(lens.name, lens.is_zoom, f, n, lasts, *amounts))
     if not found:
         return ()
     sky_most = max(one.of_sky for one in found)

@@ -5,9 +5,15 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass, replace
 
-from optics import Setup, aperture, exposure, placement, settable, starfield, zones
-from optics.aperture import exact
-from optics.depth import counted_blur, limits, total_blur
+from optics import Setup
+from optics.base import settable
+from optics.lens import aperture
+from optics.lens.aperture import exact
+from optics.lens.depth import counted_blur, limits, total_blur
+from optics.light import exposure
+from optics.scene import focus_distances
+from optics.sky import star_field
+from optics.zones import tiling
 from web.sky.usecases import Answer
 
 GROUND_ISO = 1600.0
@@ -115,7 +121,7 @@ class _Maker:
         held = limits(ground, focus)
         star = float(total_blur(stars, math.inf, focus))
         f = float(stars.focal_length)
-        drift = starfield.farthest(f, seconds, sky.turned_at, sky.part).drift
+        drift = star_field.farthest(f, seconds, sky.turned_at, sky.part).drift
         fore = float(counted_blur(ground, self.start, focus))
         return Frame(
             name=name,
@@ -167,7 +173,7 @@ def _one_frame(maker: _Maker) -> Frame | None:
     for n in sky.apertures:
         if n < float(sky.setup.f_number) * (1 - 1e-9):
             continue
-        nearest = max(float(placement.infinity(sky.at_aperture(n).setup)), sky.closest)
+        nearest = max(float(focus_distances.infinity(sky.at_aperture(n).setup)), sky.closest)
         for figures in (settable.COARSE, settable.FINE):
             ring = settable.up(nearest, sky.system, figures)
             if math.isfinite(ring) and maker.reaches(n, ring):
@@ -187,9 +193,9 @@ def _ground(maker: _Maker) -> tuple[Frame, ...]:
     fits = [n for n in sky.apertures if needed is not None and n >= needed * (1 - 1e-6)]
     if fits:
         setup = replace(ground, f_number=fits[0])
-        return (maker.ground_frame(fits[0], float(placement.between(setup, start, end))),)
+        return (maker.ground_frame(fits[0], float(focus_distances.between(setup, start, end))),)
     n = min(sky.apertures[-1], 8.0 * math.sqrt(2))
-    steps = zones.steps(replace(ground, f_number=n), start, end, 0.2)
+    steps = tiling.steps(replace(ground, f_number=n), start, end, 0.2)
     if steps is None or len(steps) > _MOST_FRAMES:
         return ()
     return tuple(maker.ground_frame(n, zone.focus) for zone in steps)

@@ -10,10 +10,11 @@ from typing import Any
 from django.core.exceptions import ValidationError
 from django.http import QueryDict
 
-from optics import amounts, stars, units
-from optics.errors import NotUnderstood
-from optics.exposure import LIGHTS
-from optics.lens import nearest_focus
+from optics.base import amounts, units
+from optics.base.errors import NotUnderstood
+from optics.lens.conjugates import nearest_focus
+from optics.light.exposure import LIGHTS
+from optics.sky import star_drift
 from web.bag import gear
 from web.bag.gear import ANYBODY, TEXT_LIMIT, Asker
 from web.sky.reading import Reading
@@ -132,7 +133,7 @@ def read_sky(
 
 def _aim(
     read: Callable[..., Any], texts: Mapping[str, str], errors: dict[str, str]
-) -> stars.Aim | None:
+) -> star_drift.Aim | None:
     """Where the lens points; None, the worst case, unless all three are said."""
     names = ("latitude", "direction", "height")
     values = [
@@ -146,7 +147,7 @@ def _aim(
     if any(value is None for value in values):
         return None
     latitude, azimuth, altitude = (math.radians(value) for value in values)
-    return stars.aimed(latitude, azimuth, altitude)
+    return star_drift.aimed(latitude, azimuth, altitude)
 
 
 def _direction(text: str) -> float:

@@ -11,8 +11,10 @@ import numpy as np
 from drawing import bands, sightline, sky_frame, streaks
 from drawing import same_scene as same_scenes
 from drawing.scale import DistanceScale
-from optics import depth, starfield, stars, units
-from optics.rotation import Place
+from optics.base import units
+from optics.lens import depth
+from optics.sky import star_drift, star_field
+from optics.sky.rotation import Place
 from web.sky.foreground import Foreground
 from web.sky.usecases import FOR_EVER, Answer
 from web.ui.axis import Axis
@@ -73,7 +75,7 @@ def streak_patches(answer: Answer) -> streaks.Streaks:
     traces = []
     for streak in answer.streaks:
         start = streak.start
-        end = stars.where_after(f, answer.seconds, sky.turned_at, start.x, start.y)
+        end = star_drift.where_after(f, answer.seconds, sky.turned_at, start.x, start.y)
         dx, dy = _GONE, 0.0
         if math.isfinite(end.x):
             way = sky.part.held(Place(end.x - start.x, end.y - start.y))
@@ -110,7 +112,7 @@ def frame_under_sky(answer: Answer) -> FramePicture | None:
     seconds = sky_frame.telling_time(cell_over_trail * min(answer.corner.longest, FOR_EVER))
     times = np.linspace(0.0, seconds, _STEPS)
     starts = [part.in_sky(Place(*at)) for at in sky_frame.starts(width, height, _ACROSS)]
-    over = starfield.trails(
+    over = star_field.trails(
         f, times, declination, [start.x for start in starts], [start.y for start in starts]
     )
     rights, ups = part.held_all(over.x, over.y)
@@ -118,7 +120,7 @@ def frame_under_sky(answer: Answer) -> FramePicture | None:
         [(x, y) for x, y in zip(right, up, strict=True) if math.isfinite(x)]
         for right, up in zip(rights.tolist(), ups.tolist(), strict=True)
     ]
-    pole = starfield.pole_at(f, declination)
+    pole = star_field.pole_at(f, declination)
     turning = None if pole is None else part.held(pole)
     named = []
     for streak in answer.streaks:

@@ -5,8 +5,9 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from urllib.parse import urlencode
 
-from optics import Setup, units
-from optics.formats import Format
+from optics import Setup
+from optics.base import units
+from optics.base.formats import Format
 from web.bag.gear import Said, ring_text, told_texts, with_unit
 from web.bag.in_use import InUse
 from web.sky.sample import GEAR, NIGHT

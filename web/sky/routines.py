@@ -5,8 +5,8 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
-from optics import units
-from optics.units import Measures
+from optics.base import units
+from optics.base.units import Measures
 from web.bag.models import Body, Closing, Lens, RingKind, Start
 from web.sky.usecases import Answer
 from web.ui.templatetags.format import shutter

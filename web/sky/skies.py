@@ -5,9 +5,10 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass, replace
 
-from optics import Setup, sky_parts, stars
-from optics.aperture import THIRDS
-from optics.formats import Format
+from optics import Setup
+from optics.base.formats import Format
+from optics.lens.aperture import THIRDS
+from optics.sky import parts, star_drift
 from web.bag.in_use import InUse
 
 USUAL_MARGIN = 1.5
@@ -44,7 +45,7 @@ class Sky:
     margin: float
     trail: float
     ring: float | None
-    aim: stars.Aim | None
+    aim: star_drift.Aim | None
     seconds: float | None
     ev: float
     closest: float
@@ -55,7 +56,7 @@ class Sky:
     @property
     def turned_at(self) -> float:
         """The declination to compute with: the equator, the worst there is, if none was said."""
-        return stars.WORST_DECLINATION if self.aim is None else self.aim.declination
+        return star_drift.WORST_DECLINATION if self.aim is None else self.aim.declination
 
     @property
     def sides(self) -> tuple[float, float]:
@@ -72,12 +73,12 @@ class Sky:
         return -float(self.setup.focal_length) * math.tan(self.aim.altitude)
 
     @property
-    def part(self) -> sky_parts.Part:
+    def part(self) -> parts.Part:
         """What of the sky is in the picture; where nobody said how it stands there, all that could
         be."""
         if self.aim is None:
-            return sky_parts.round_part(self.format.diagonal / 2)
-        return sky_parts.frame_part(*self.sides, self.aim.roll, self.horizon)
+            return parts.round_part(self.format.diagonal / 2)
+        return parts.frame_part(*self.sides, self.aim.roll, self.horizon)
 
     @property
     def unit_length(self) -> float:

@@ -5,8 +5,9 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
-from optics import exposure, starfield
-from optics.aperture import exact, stops_between
+from optics.lens.aperture import exact, stops_between
+from optics.light import exposure
+from optics.sky import star_field
 from web.sky.skies import Sky
 from web.sky.usecases import Answer, AtInfinity, at_margin
 
@@ -66,13 +67,13 @@ def tries(answer: Answer) -> Tries:
     f, part = float(sky.setup.focal_length), sky.part
     wanted = {answer.seconds}
     for share in _SHARES:
-        lasts = starfield.longest(f, sky.trail * share, sky.turned_at, part)
+        lasts = star_field.longest(f, sky.trail * share, sky.turned_at, part)
         if math.isfinite(lasts) and lasts <= _LONGEST:
             wanted.add(exposure.longest_named(lasts))
     times = tuple(
         Time(
             seconds,
-            starfield.farthest(f, seconds, sky.turned_at, part).drift,
+            star_field.farthest(f, seconds, sky.turned_at, part).drift,
             seconds == answer.seconds,
         )
         for seconds in sorted(wanted)

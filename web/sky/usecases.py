@@ -5,10 +5,13 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
-from optics import exposure, placement, settable, starfield, stars
-from optics.aperture import exact
-from optics.depth import hyperfocal, limits, total_blur
-from optics.rotation import Place
+from optics.base import settable
+from optics.lens.aperture import exact
+from optics.lens.depth import hyperfocal, limits, total_blur
+from optics.light import exposure
+from optics.scene import focus_distances
+from optics.sky import star_drift, star_field
+from optics.sky.rotation import Place
 from web.sky.skies import Sky
 from web.ui.axis import Axis, Step
 from web.ui.axis import turned as turned_on
@@ -132,16 +135,16 @@ def answer(sky: Sky) -> Answer:
     wanted = sorted({*MARGINS, sky.margin})
     margins = tuple(at_margin(sky, margin) for margin in wanted)
     part, turned_at = sky.part, sky.turned_at
-    longest = starfield.longest(f, sky.trail, turned_at, part)
+    longest = star_field.longest(f, sky.trail, turned_at, part)
     seconds = sky.seconds or exposure.longest_named(min(longest, FOR_EVER))
-    worst = starfield.farthest(f, seconds, turned_at, part)
-    calmest = starfield.calmest(f, seconds, turned_at, part)
+    worst = star_field.farthest(f, seconds, turned_at, part)
+    calmest = star_field.calmest(f, seconds, turned_at, part)
 
-    def streak(letter: str, name: str, star: starfield.Drifting) -> Streak:
-        lasts = starfield.longest_of(f, sky.trail, turned_at, star.start)
+    def streak(letter: str, name: str, star: star_field.Drifting) -> Streak:
+        lasts = star_field.longest_of(f, sky.trail, turned_at, star.start)
         return Streak(letter, name, star.drift, lasts, star.start)
 
-    middle = starfield.Drifting(float(stars.drift(f, seconds, turned_at)), Place(0.0, 0.0))
+    middle = star_field.Drifting(float(star_drift.drift(f, seconds, turned_at)), Place(0.0, 0.0))
     n = exact(float(sky.setup.f_number))
     return Answer(
         sky=sky,
@@ -154,7 +157,7 @@ def answer(sky: Sky) -> Answer:
         corner=Streak("b", "at the worst corner", worst.drift, longest, worst.start),
         calmest=streak("c", "where it is least", calmest),
         rules=tuple(_rule(sky, number) for number in RULES),
-        number=stars.rule_number(f, min(longest, FOR_EVER)),
+        number=star_drift.rule_number(f, min(longest, FOR_EVER)),
         iso=exposure.named_iso(exposure.iso_for(sky.ev, n, seconds)),
         night=exposure.light_named(sky.ev).name,
     )
@@ -162,7 +165,7 @@ def answer(sky: Sky) -> Answer:
 
 def at_margin(sky: Sky, margin: float) -> AtInfinity:
     """Where the ring goes for a margin, mm, on a distance that a hand can set."""
-    ideal = max(float(placement.infinity(sky.setup, margin)), sky.closest)
+    ideal = max(float(focus_distances.infinity(sky.setup, margin)), sky.closest)
     focus = settable.up(ideal, sky.system)
     return AtInfinity(
         margin=margin,
@@ -197,5 +200,5 @@ def turned(sky: Sky, step: Step, axis: Axis) -> tuple[float, int]:
 
 def _rule(sky: Sky, number: float) -> Rule:
     f = float(sky.setup.focal_length)
-    seconds = stars.seconds_of_rule(number, f)
-    return Rule(number, seconds, starfield.farthest(f, seconds, sky.turned_at, sky.part).drift)
+    seconds = star_drift.seconds_of_rule(number, f)
+    return Rule(number, seconds, star_field.farthest(f, seconds, sky.turned_at, sky.part).drift)

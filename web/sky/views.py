@@ -10,7 +10,7 @@ from django.http import QueryDict
 from django.urls import reverse
 from django.views.decorators.http import require_GET, require_POST
 
-from optics import units
+from optics.base import units
 from web.bag.gear import Asker
 from web.bag.pages import Asked, Pages
 from web.sky import folds, pictures, usecases

@@ -4,8 +4,9 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from optics import exposure, motion, positions
-from optics.aperture import exact
+from optics.lens.aperture import exact
+from optics.light import exposure, motion
+from optics.zones import stretches
 from web.street.placing import at_aperture
 from web.street.streets import BASE_ISO, Street
 from web.street.usecases import Answer
@@ -96,5 +97,5 @@ def _opened(
     if not enough:
         return None
     setup = at_aperture(street, max(enough)).setup
-    gaps = positions.left_open(setup, focuses, answer.band.from_, answer.band.far)
+    gaps = stretches.left_open(setup, focuses, answer.band.from_, answer.band.far)
     return Opened(max(enough), tuple((gap.near, gap.far) for gap in gaps))

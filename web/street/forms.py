@@ -11,10 +11,11 @@ from typing import Any
 from django.core.exceptions import ValidationError
 from django.http import QueryDict
 
-from optics import Setup, amounts, units
-from optics.errors import NotUnderstood
-from optics.exposure import LIGHTS
-from optics.lens import nearest_focus
+from optics import Setup
+from optics.base import amounts, units
+from optics.base.errors import NotUnderstood
+from optics.lens.conjugates import nearest_focus
+from optics.light.exposure import LIGHTS
 from web.bag import gear
 from web.bag.gear import ANYBODY, TEXT_LIMIT, Asker
 from web.street.placing import nearest_held

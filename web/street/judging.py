@@ -5,9 +5,10 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
-from optics import framing, settable
-from optics.depth import focus_window
-from optics.units import Measures
+from optics.base import settable
+from optics.base.units import Measures
+from optics.lens.depth import focus_window
+from optics.zones import people
 from web.street.usecases import Answer, Position
 
 ARM_TO = 2500.0
@@ -46,8 +47,8 @@ def edges(answer: Answer, measures: Measures) -> tuple[Edge, ...]:
 def _edge(answer: Answer, measures: Measures, one: Position, depth: float, says: str) -> Edge:
     street = answer.street
     adult, head, door = (
-        float(framing.share_filled(street.setup, street.frame_height, height, depth, one.focus))
-        for height in (framing.ADULT, framing.HEAD, framing.DOOR)
+        float(people.share_filled(street.setup, street.frame_height, height, depth, one.focus))
+        for height in (people.ADULT, people.HEAD, people.DOOR)
     )
     arms = depth / measures.arm if depth <= ARM_TO else None
     return Edge(depth, says, adult, head, door, arms, depth / measures.pace)

@@ -11,8 +11,10 @@ import numpy as np
 
 from drawing import pavement, ring_tiles, sightline, tiles
 from drawing.scale import DistanceScale
-from optics import depth, positions, settable, units
-from optics.lens import magnification
+from optics.base import settable, units
+from optics.lens import depth
+from optics.lens.conjugates import magnification
+from optics.zones import stretches
 from web.street.schools import School
 from web.street.usecases import Answer, Position
 from web.ui.axis import Axis
@@ -76,7 +78,7 @@ def _arms(answer: Answer, scale: DistanceScale) -> sightline.Arms:
         shown = depth.limits(geometric, focus)
         near, far = float(shown.near), float(shown.far)
         depths.update(sightline.sample_depths(scale, near, far, focus, pieces))
-    depths.update(positions.handover(setup, one, other) for one, other in pairwise(focuses))
+    depths.update(stretches.handover(setup, one, other) for one, other in pairwise(focuses))
     # Nearer than twice the focal length lies the lens itself.
     least = 2.05 * float(setup.focal_length)
     seen = np.array(sorted(max(d, least) for d in depths if d <= scale.far))

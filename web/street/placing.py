@@ -5,9 +5,11 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass, replace
 
-from optics import Setup, keepers, picking, positions, settable, zones
-from optics.depth import limits
-from optics.settable import COARSE, FINE
+from optics import Setup
+from optics.base import settable
+from optics.base.settable import COARSE, FINE
+from optics.lens.depth import limits
+from optics.zones import from_list, hit_rate, stretches, tiling
 from web.street.streets import Street
 
 SAME = 1e-6
@@ -51,7 +53,7 @@ def band_of(street: Street) -> Band:
     found = near is None and far is None
     if near is None or far is None:
         seed = street.home or street.settable(street.like)
-        around = positions.around(street.setup, seed, street.on_grid(COARSE))
+        around = stretches.around(street.setup, seed, street.on_grid(COARSE))
         ends = limits(street.setup, (around[0], around[-1]))
         span = (float(ends.near[0]), float(ends.far[1]))  # type: ignore[index]
         if math.isnan(span[0]) or math.isnan(span[1]) or math.isinf(span[0]):
@@ -87,12 +89,12 @@ def choose(street: Street, band: Band, count: int) -> Chosen:
     fixed = _fixed(street, band, count)
     setup, near, far = street.setup, band.from_, band.far
     fine = street.on_grid(FINE)
-    reached = picking.reach(setup, far, count, fine, fixed)
+    reached = from_list.reach(setup, far, count, fine, fixed)
     if reached <= near * (1 + SAME):
         # The finest list has all of the others: one of them may do too.
         closed: list[Chosen] = []
         for at, wanted in enumerate((street.engraved, street.on_grid(COARSE), fine)):
-            tried = picking.closing(setup, near, far, count, wanted, fixed)
+            tried = from_list.closing(setup, near, far, count, wanted, fixed)
             if tried is None:
                 continue
             used = _used(street, band, tried.focuses, fixed)
@@ -102,11 +104,11 @@ def choose(street: Street, band: Band, count: int) -> Chosen:
         if closed:
             return max(closed, key=lambda one: len(one.focuses))
     elif reached <= near * _NEARLY:
-        ideal = zones.tile(setup, near, far, count, fixed)
+        ideal = tiling.tile(setup, near, far, count, fixed)
         focuses = tuple(zone.focus for zone in ideal.zones)
         if ideal.complete and focuses[0] >= street.closest * (1 - SAME):
             return Chosen(focuses, True, False, False, fixed)
-    found = picking.choose(setup, near, far, count, street.on_grid(COARSE), fixed)
+    found = from_list.choose(setup, near, far, count, street.on_grid(COARSE), fixed)
     return Chosen(found.focuses, False, False, True, fixed)
 
 
@@ -114,7 +116,7 @@ def _used(
     street: Street, band: Band, focuses: tuple[float, ...], fixed: tuple[float, ...]
 ) -> tuple[float, ...]:
     """Those that some of the band falls to; fixed ones in any case."""
-    tiles = positions.tiles(street.setup, focuses, band.from_, band.far)
+    tiles = stretches.tiles(street.setup, focuses, band.from_, band.far)
     return tuple(tile.focus for tile in tiles if tile.used or tile.focus in fixed)
 
 
@@ -130,23 +132,23 @@ def _fixed(street: Street, band: Band, count: int) -> tuple[float, ...]:
 def shares_of(street: Street, band: Band, focuses: tuple[float, ...]) -> tuple[float, ...]:
     """Of the subjects of a band, what share each position keeps."""
     near, far = band.near, band.far
-    if math.isinf(far) and near >= keepers.END_OF_STREET:
+    if math.isinf(far) and near >= hit_rate.END_OF_STREET:
         return tuple(0.0 for _ in focuses)
-    return keepers.shares(street.setup, focuses, near, far, street.judging)
+    return hit_rate.shares(street.setup, focuses, near, far, street.judging)
 
 
 def gaps_of(street: Street, focuses: tuple[float, ...], band: Band) -> tuple[Gap, ...]:
     """The gaps of a band, each with the aperture that closes it."""
-    found = positions.left_open(street.setup, focuses, band.from_, band.far)
+    found = stretches.left_open(street.setup, focuses, band.from_, band.far)
     return tuple(Gap(gap.near, gap.far, _closes(street, focuses, gap)) for gap in found)
 
 
-def _closes(street: Street, focuses: tuple[float, ...], gap: zones.Gap) -> float | None:
+def _closes(street: Street, focuses: tuple[float, ...], gap: tiling.Gap) -> float | None:
     for n in street.apertures:
         if n <= float(street.setup.f_number):
             continue
         setup = replace(street.setup, f_number=n)
-        worst = positions.worst_blur(setup, focuses, gap.near, gap.far)
+        worst = stretches.worst_blur(setup, focuses, gap.near, gap.far)
         if worst <= float(setup.coc) * (1 + SAME):
             return n
     return None
@@ -159,7 +161,7 @@ def at_aperture(street: Street, f_number: float) -> Street:
 
 def needed(street: Street, band: Band, fixed: tuple[float, ...]) -> int | None:
     counts = (
-        picking.count_needed(street.setup, band.from_, band.far, street.on_grid(figures), fixed)
+        from_list.count_needed(street.setup, band.from_, band.far, street.on_grid(figures), fixed)
         for figures in (COARSE, FINE)
     )
     return min((count for count in counts if count is not None), default=None)
@@ -168,7 +170,7 @@ def needed(street: Street, band: Band, fixed: tuple[float, ...]) -> int | None:
 def closes_with(street: Street, band: Band, count: int, fixed: tuple[float, ...]) -> bool:
     """Whether so many positions, set as finely as hands can, leave no gap."""
     grid = street.on_grid(FINE)
-    return picking.closes(street.setup, band.from_, band.far, count, grid, fixed)
+    return from_list.closes(street.setup, band.from_, band.far, count, grid, fixed)
 
 
 def widest_complete(

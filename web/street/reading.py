@@ -5,8 +5,9 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from urllib.parse import urlencode
 
-from optics import Setup, settable, units
-from optics.formats import Format
+from optics import Setup
+from optics.base import settable, units
+from optics.base.formats import Format
 from web.bag.gear import Said, told_texts, with_unit
 from web.bag.in_use import InUse
 from web.street.sample import GEAR

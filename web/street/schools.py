@@ -5,9 +5,10 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass, replace
 
-from optics import picking, positions, settable
-from optics.aperture import FULL
-from optics.depth import hyperfocal, limits
+from optics.base import settable
+from optics.lens.aperture import FULL
+from optics.lens.depth import hyperfocal, limits
+from optics.zones import from_list, stretches
 from web.street.placing import Gap, at_aperture, choose, gaps_of, shares_of, widest_complete
 from web.street.reading import listed, said
 from web.street.streets import Street
@@ -22,7 +23,7 @@ class School:
     it. ``tiles``: the stretches, nearest first; ``share``: of subjects kept."""
 
     key: str
-    tiles: tuple[positions.Tile, ...]
+    tiles: tuple[stretches.Tile, ...]
     gaps: tuple[Gap, ...]
     share: float
     count: int
@@ -58,7 +59,7 @@ def _far_and_close(street: Street) -> tuple[float, ...]:
 
 def _school(answer: Answer, key: str, focuses: tuple[float, ...], home: float | None) -> School:
     street, band = answer.street, answer.band
-    tiles = positions.tiles(street.setup, focuses, band.from_, band.far)
+    tiles = stretches.tiles(street.setup, focuses, band.from_, band.far)
     others = tuple(d for d in focuses if d != home)
     return School(
         key=key,
@@ -128,7 +129,7 @@ def _row(street: Street, answer: Answer, counts: tuple[int, ...], now: bool) -> 
     grid = street.on_grid(settable.FINE)
     reaches = []
     for count in counts:
-        near = picking.reach(street.setup, band.far, count, grid, fixed)
+        near = from_list.reach(street.setup, band.far, count, grid, fixed)
         reaches.append(Reach(count, near, near <= band.from_ * (1 + 1e-6)))
-    needed = picking.count_needed(street.setup, band.from_, band.far, grid, fixed)
+    needed = from_list.count_needed(street.setup, band.from_, band.far, grid, fixed)
     return AtAperture(float(street.setup.f_number), tuple(reaches), needed, now)

@@ -9,11 +9,12 @@ from functools import lru_cache
 
 import numpy as np
 
-from optics import Setup, settable
-from optics.aperture import THIRDS
-from optics.formats import Format
-from optics.lens import Array
-from optics.units import METRES
+from optics import Setup
+from optics.base import settable
+from optics.base.formats import Format
+from optics.base.numbers import Array
+from optics.base.units import METRES
+from optics.lens.aperture import THIRDS
 from web.bag.in_use import InUse
 from web.bag.models import RingKind
 

@@ -5,9 +5,11 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
-from optics import framing, motion, positions, settable, zones
-from optics.depth import image_scale, limits
-from optics.settable import COARSE, FINE
+from optics.base import settable
+from optics.base.settable import COARSE, FINE
+from optics.lens.depth import image_scale, limits
+from optics.light import motion
+from optics.zones import people, stretches
 from web.bag.by_touch import fingers
 from web.street.placing import (
     SAME,
@@ -43,14 +45,14 @@ class Position:
 
     name: str
     figures: int
-    tile: positions.Tile
+    tile: stretches.Tile
     touch: str
     tab: float | None
     home: bool
     locked: bool
     frames: tuple[str, str] | None
     share: float
-    walk: zones.Walk | None
+    walk: people.Walk | None
     held: settable.Span | None
 
     @property
@@ -146,7 +148,7 @@ def answer(street: Street) -> Answer:
     """Find the positions, name them, and say what each is good for."""
     band = band_of(street)
     chosen = choose(street, band, street.count)
-    tiles = positions.tiles(street.setup, chosen.focuses, band.from_, band.far)
+    tiles = stretches.tiles(street.setup, chosen.focuses, band.from_, band.far)
     shares = shares_of(street, band, chosen.focuses)
     home = _home_of(street, band, chosen, shares)
     complete = chosen.complete
@@ -240,11 +242,11 @@ def _tab(street: Street, focus: float) -> float | None:
     return float(hands.tab(focus))
 
 
-def _frames(street: Street, tile: positions.Tile) -> tuple[str, str] | None:
+def _frames(street: Street, tile: stretches.Tile) -> tuple[str, str] | None:
     if not tile.used:
         return None
     near, far = (height_seen(street, end, tile.focus) for end in (tile.start, tile.end))
-    return str(framing.framing(near)), str(framing.framing(far))
+    return str(people.framing(near)), str(people.framing(far))
 
 
 def height_seen(street: Street, depth: float, focus: float) -> float:
@@ -253,10 +255,10 @@ def height_seen(street: Street, depth: float, focus: float) -> float:
     return street.frame_height / scale if scale > 0 else math.inf
 
 
-def _walk(street: Street, tile: positions.Tile) -> zones.Walk | None:
+def _walk(street: Street, tile: stretches.Tile) -> people.Walk | None:
     if math.isnan(tile.near):
         return None
-    return zones.walk_through(tile.zone, street.speed * math.cos(street.angle), street.lag)
+    return people.walk_through(tile.zone, street.speed * math.cos(street.angle), street.lag)
 
 
 def at_near_edge(street: Street, band: Band, focuses: tuple[float, ...]) -> tuple[float, float]:

@@ -8,7 +8,7 @@ from typing import Any
 from django.http import QueryDict
 from django.views.decorators.http import require_GET, require_POST
 
-from optics import units
+from optics.base import units
 from web.bag.gear import Asker
 from web.bag.pages import Asked, Pages
 from web.street import expecting, folds, pictures, usecases

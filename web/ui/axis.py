@@ -7,7 +7,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 
 from drawing import sightline
-from optics import settable
+from optics.base import settable
 
 
 @dataclass(frozen=True, slots=True)

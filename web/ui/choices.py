@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from django.db import models
 
-from optics.units import FEET, METRES
+from optics.base.units import FEET, METRES
 
 
 class Units(models.TextChoices):

@@ -7,8 +7,8 @@ from typing import Any
 from django import forms
 from django.core.exceptions import ValidationError
 
-from optics import formats, units
-from optics.errors import NotUnderstood
+from optics.base import formats, units
+from optics.base.errors import NotUnderstood
 
 
 class NumberField(forms.Field):

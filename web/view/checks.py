@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from optics import units
+from optics.base import units
 from web.bag.in_use import InUse
 from web.bag.models import Body, Closing, RingKind, Start
 from web.view.panels import Panels

@@ -10,11 +10,11 @@ from __future__ import annotations
 from collections.abc import Iterable, Iterator
 from dataclasses import dataclass, replace
 
-from optics import diffraction
-from optics.cone import Cone
-from optics.depth import working_f_number
-from optics.lens import magnification
-from optics.marks import Word
+from optics.lens import diffraction
+from optics.lens.cone import Cone
+from optics.lens.conjugates import magnification
+from optics.lens.depth import working_f_number
+from optics.scene.marks import Word
 from web.view.models import Choose
 from web.view.placing import Verdict, at_aperture, place, taken, verdicts
 from web.view.scenes import Scene, Wish

@@ -8,9 +8,10 @@ from dataclasses import dataclass, replace
 
 from django.core.exceptions import ValidationError
 
-from optics import amounts, frame, units
-from optics.camera import Camera
-from optics.errors import OpticsError, SubjectTooNear
+from optics.base import amounts, units
+from optics.base.errors import OpticsError, SubjectTooNear
+from optics.scene import frame
+from optics.scene.camera import Camera
 from web.ui.fields import read_length
 from web.view.models import How
 from web.view.scenes import SKY, Mark

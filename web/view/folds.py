@@ -7,7 +7,7 @@ from typing import Any
 
 from drawing import chart as chart_drawing
 from drawing import ring as ring_drawing
-from optics import units
+from optics.base import units
 from web.ui.folds import Fold, nothing
 from web.view import checks, choosing, pictures, standin
 from web.view import light as light_of

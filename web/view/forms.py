@@ -14,9 +14,9 @@ from typing import Any
 from django.core.exceptions import ValidationError
 from django.http import QueryDict
 
-from optics import units
-from optics.camera import Camera
-from optics.lens import nearest_focus
+from optics.base import units
+from optics.lens.conjugates import nearest_focus
+from optics.scene.camera import Camera
 from web.bag import gear
 from web.bag.gear import ANYBODY, TEXT_LIMIT, Asker
 from web.ui.fields import read_length

@@ -5,9 +5,10 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
-from optics import exposure, motion, stars
-from optics.aperture import exact, stops_between
-from optics.formats import BY_KEY
+from optics.base.formats import BY_KEY
+from optics.lens.aperture import exact, stops_between
+from optics.light import exposure, motion
+from optics.sky import star_drift
 from web.view.panels import Panels
 from web.view.scenes import Mark, Scene, Wish
 from web.view.usecases import Answer
@@ -115,8 +116,11 @@ def _limits(answer: Answer, panels: Panels, used: float | None) -> list[Limit]:
             found.append((cause, motion.longest_still(per_second, coc)))
     if panels.dusk:
         tolerance = motion.disc_as_streak(coc)
-        longest = stars.longest_exposure(
-            float(setup.focal_length), tolerance, stars.WORST_DECLINATION, scene.format.diagonal / 2
+        longest = star_drift.longest_exposure(
+            float(setup.focal_length),
+            tolerance,
+            star_drift.WORST_DECLINATION,
+            scene.format.diagonal / 2,
         )
         found.append(("stars drift", longest))
     return [Limit(cause, longest, used is not None and used > longest) for cause, longest in found]

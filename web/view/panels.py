@@ -11,9 +11,9 @@ from typing import Any
 
 from django.core.exceptions import ValidationError
 
-from optics import amounts
-from optics.errors import NotUnderstood
-from optics.exposure import nd_stops_of
+from optics.base import amounts
+from optics.base.errors import NotUnderstood
+from optics.light.exposure import nd_stops_of
 from web.ui.fields import NumberField
 from web.view.typed import parse_place
 

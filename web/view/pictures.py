@@ -11,7 +11,8 @@ import numpy as np
 
 from drawing import sightline, viewfinder
 from drawing.scale import DistanceScale
-from optics import depth, units
+from optics.base import units
+from optics.lens import depth
 from web.ui.axis import Axis
 from web.view.standin import Box
 from web.view.usecases import Answer, interest

@@ -5,8 +5,10 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass, replace
 
-from optics import depth, marks, placement, schools, settable
-from optics.errors import FocusTooNear
+from optics.base import settable
+from optics.base.errors import FocusTooNear
+from optics.lens import depth
+from optics.scene import focus_distances, marks, schools
 from web.view.scenes import Mark, Ring, Scene, Wish, core_scene, unsure
 
 UNPLACED_TOLERANCE = 0.01
@@ -111,7 +113,7 @@ def _reached(scene: Scene, window: depth.Window | None) -> depth.Window | None:
 def between(scene: Scene, ends: Ends) -> float:
     """Where both ends are equally sharp, or as near to it as the ring goes, mm."""
     try:
-        return max(placement.between(scene.setup, ends.near, ends.far), scene.closest)
+        return max(focus_distances.between(scene.setup, ends.near, ends.far), scene.closest)
     except FocusTooNear:
         return scene.closest
 

@@ -5,7 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from urllib.parse import urlencode
 
-from optics import Setup, units
+from optics import Setup
+from optics.base import units
 from web.bag.gear import Message, Said, ring_text, told_texts, with_unit
 from web.bag.in_use import InUse
 from web.view.distances import Reader, renumbered

@@ -5,9 +5,10 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
-from optics import depth, frame, moving, placement
-from optics.errors import OpticsError
-from optics.zones import Zone
+from optics.base.errors import OpticsError
+from optics.lens import depth
+from optics.scene import focus_distances, frame, moving
+from optics.zones.tiling import Zone
 from web.bag.in_use import InUse
 from web.view import placing
 from web.view.panels import Panels
@@ -122,7 +123,7 @@ def rescue(answer: Answer, in_use: InUse, panels: Panels, seconds: float | None)
         by_pixels=by_pixels,
         zoomed=zoomed,
         frames=_set(
-            scene, placement.frames(scene.setup, near, far, panels.overlap), panels, seconds
+            scene, focus_distances.frames(scene.setup, near, far, panels.overlap), panels, seconds
         ),
         insured=insured,
         insurance=None if insured is None else _insurance(scene, insured, panels, seconds),
@@ -198,7 +199,9 @@ def bracketed(seconds: float, count: int, stops: float) -> float:
 
 def _insurance(scene: Scene, mark: Mark, panels: Panels, seconds: float | None) -> FrameSet | None:
     try:
-        zones = placement.insurance_for_distance(scene.setup, mark.depth, mark.error / mark.depth)
+        zones = focus_distances.insurance_for_distance(
+            scene.setup, mark.depth, mark.error / mark.depth
+        )
     except OpticsError:
         return None
     return _set(scene, zones, panels, seconds)

@@ -7,8 +7,8 @@ from dataclasses import replace
 from django.core.exceptions import ValidationError
 from django.http import QueryDict
 
-from optics import amounts
-from optics.errors import OpticsError
+from optics.base import amounts
+from optics.base.errors import OpticsError
 from web.bag.gear import TEXT_LIMIT
 from web.view.distances import Reader, measured
 from web.view.models import How, Look, Role

@@ -6,9 +6,10 @@ import math
 from dataclasses import dataclass, field
 from enum import StrEnum
 
-from optics import Setup, marks, schools
-from optics.camera import Camera
-from optics.formats import Format
+from optics import Setup
+from optics.base.formats import Format
+from optics.scene import marks, schools
+from optics.scene.camera import Camera
 from web.bag.in_use import InUse
 
 INFINITY_MARGIN = 1.5

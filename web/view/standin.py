@@ -6,9 +6,10 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
-from optics import focusing, frame
-from optics.camera import Camera
-from optics.errors import OpticsError
+from optics.base.errors import OpticsError
+from optics.lens import focusing
+from optics.scene import frame
+from optics.scene.camera import Camera
 from web.view.panels import Panels
 from web.view.usecases import Answer
 

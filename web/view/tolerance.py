@@ -5,9 +5,9 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
-from optics import focusing
-from optics.depth import Window
-from optics.ring import Ring as FocusRing
+from optics.lens import focusing
+from optics.lens.depth import Window
+from optics.lens.ring import Ring as FocusRing
 from web.bag.by_touch import fingers, width_in_fingers
 from web.bag.in_use import InUse
 from web.bag.lenses import Lens

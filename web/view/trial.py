@@ -5,7 +5,8 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass, replace
 
-from optics import focusing, trial
+from optics.lens import focusing
+from optics.scene import trial_frame
 from web.bag.in_use import InUse
 from web.view import placing
 from web.view.panels import Panels
@@ -63,11 +64,13 @@ def after_trial(answer: Answer, in_use: InUse, panels: Panels) -> Trial:
     found = tolerance(answer, in_use, panels.focus_by)
     error = _error(answer, in_use, panels.focus_by)
     seen = [
-        trial.Seen(m.depth, m.error, None if m.letter not in soft | sharp else m.letter in sharp)
+        trial_frame.Seen(
+            m.depth, m.error, None if m.letter not in soft | sharp else m.letter in sharp
+        )
         for m in marks
     ]
     focus = answer.ring.focus
-    revised = trial.revise(scene.setup, focus, error, seen)
+    revised = trial_frame.revise(scene.setup, focus, error, seen)
     if revised is None:
         return Trial(said=True, explained=False)
     moved = [replace(m, depth=d, error=0.0) for m, d in zip(marks, revised.depths, strict=True)]

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from optics.lens import nearest_focus
+from optics.lens.conjugates import nearest_focus
 from web.ui.axis import Axis, Step
 from web.ui.axis import turned as turned_on
 from web.view.scenes import Ring, Scene

@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
-from optics import units
+from optics.base import units
 from web.view.scenes import SKY, Mark
 
 SAID_OF_A_MARK = ("how", "error", "share", "stands", "at", "speed")

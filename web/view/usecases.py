@@ -5,9 +5,11 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass, replace
 
-from optics import aperture, depth, diffraction, frame, marks, placement, settable, standards
-from optics.errors import OpticsError
-from optics.lens import nearest_focus
+from optics.base import settable
+from optics.base.errors import OpticsError
+from optics.lens import aperture, depth, diffraction, standards
+from optics.lens.conjugates import nearest_focus
+from optics.scene import focus_distances, frame, marks
 from web.view import choosing, placing
 from web.view.placing import Verdict
 from web.view.scenes import Ring, Scene, Wish
@@ -103,7 +105,7 @@ class Answer:
         if self.ends is None or self.equal_ends is None:
             return None
         setup = self.scene.setup
-        worst = aperture.worst_total_blur if setup.diffraction else placement.worst_blur
+        worst = aperture.worst_total_blur if setup.diffraction else focus_distances.worst_blur
         return worst(setup, self.ends.near, self.ends.far, self.equal_ends) / float(setup.coc)
 
     @property

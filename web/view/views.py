@@ -10,7 +10,7 @@ from django.shortcuts import redirect, render
 from django.urls import reverse
 from django.views.decorators.http import require_GET, require_POST
 
-from optics import units
+from optics.base import units
 from web.bag import hand
 from web.bag.gear import Asker, asker, formats_with
 from web.bag.kept import ChangedMeanwhile, NameForm

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from optics import schools
+from optics.scene import schools
 from web.view.models import Place
 from web.view.scenes import Scene, core_scene
 

@@ -10,8 +10,8 @@ from typing import Any
 
 from django import template
 
-from optics import settable, units
-from optics.settable import COARSE, FINE
+from optics.base import settable, units
+from optics.base.settable import COARSE, FINE
 
 register = template.Library()
 

@@ -7,7 +7,7 @@ from typing import Any
 
 from django import template
 
-from optics import units
+from optics.base import units
 from web.ui.templatetags.format import figures2
 
 register = template.Library()

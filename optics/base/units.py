@@ -1,0 +1,239 @@
+"""Lengths as people write them, and back: text ↔ millimetres.
+
+Understood: ``1.3``, ``1,3 m``, ``1 m 30``, ``130 cm``, ``4ft``, ``4' 3"``, ``4 ft 3 1/2 in``,
+``2 yd``, ``6 paces``, ``1½ arms``, ``about 3 m``, ``~3 m``, ``inf``, ``∞``. A bare number is in the
+unit the user has chosen. Paces and arms are as long as the user's own (``Measures``), and ``eye``
+is as high as theirs.
+"""
+
+from __future__ import annotations
+
+import math
+import re
+from dataclasses import dataclass
+from fractions import Fraction
+from functools import lru_cache
+
+from optics.base.errors import NotANumber, NotUnderstood, require_positive
+
+MM_PER_INCH = 25.4
+"""Exact since 1959: the international inch. Source: [inch] in docs/references.md."""
+MM_PER_FOOT = 12 * MM_PER_INCH
+
+MM_PER_YARD = 3 * MM_PER_FOOT
+
+METRES = "m"
+FEET = "ft"
+SYSTEMS = (METRES, FEET)
+"""The units a screen speaks in: grids of distances to set, and axes, are made for these."""
+CENTIMETRES, MILLIMETRES, INCHES, YARDS = "cm", "mm", "in", "yd"
+PACES, ARMS = "pace", "arm"
+UNITS = (METRES, CENTIMETRES, MILLIMETRES, FEET, INCHES, YARDS, PACES, ARMS)
+"""Every unit that can be written and typed."""
+
+
+@dataclass(frozen=True, slots=True)
+class Measures:
+    """A person's own measures, mm, above 0. Raises NotANumber, OutOfRange.
+
+    ``pace``: one step of a steady walk. ``arm``: from the eye to the thumb of a stretched arm.
+    ``eye``: how high above the ground they see from, standing.
+    """
+
+    pace: float = 750.0
+    arm: float = 650.0
+    eye: float = 1600.0
+
+    def __post_init__(self) -> None:
+        require_positive("pace", self.pace, "length of a pace")
+        require_positive("arm", self.arm, "length of an arm")
+        require_positive("eye", self.eye, "height of the eyes")
+
+    def mm_per(self, unit: str) -> float:
+        """The length of a unit of ``UNITS``, mm."""
+        own = {PACES: self.pace, ARMS: self.arm}
+        return own[unit] if unit in own else _MM_PER[unit]
+
+
+USUAL = Measures()
+
+_MM_PER = {
+    MILLIMETRES: 1.0,
+    CENTIMETRES: 10.0,
+    METRES: 1000.0,
+    INCHES: MM_PER_INCH,
+    FEET: MM_PER_FOOT,
+    YARDS: MM_PER_YARD,
+}
+_SPELLINGS = {
+    "mm": ("mm", "millimetre", "millimetres", "millimeter", "millimeters"),
+    "cm": ("cm", "centimetre", "centimetres", "centimeter", "centimeters"),
+    "m": ("m", "metre", "metres", "meter", "meters"),
+    "in": ("in", "inch", "inches", '"', "''"),
+    "ft": ("ft", "foot", "feet", "'"),
+    "yd": ("yd", "yds", "yard", "yards"),
+    "pace": ("pace", "paces", "step", "steps"),
+    "arm": ("arm", "arms"),
+}
+_UNIT_OF = {spelling: unit for unit, spellings in _SPELLINGS.items() for spelling in spellings}
+_INFINITY = {"inf", "infinity", "∞", "oo"}
+_EYE = {"eye", "eye height", "eye level"}
+_QUOTES = str.maketrans({"′": "'", "’": "'", "‘": "'", "″": '"', "”": '"', "“": '"', "\xa0": " "})
+_FRACTIONS = {"½": " 1/2", "¼": " 1/4", "¾": " 3/4"}
+_LONGEST_TEXT = 40
+
+_NUMBER = r"(\d+(?:[.,]\d*)?|[.,]\d+)"
+_FRACTION = r"(?:(\d+)\s*/\s*(\d+))"
+_ABOUT = re.compile(r"^(?:~|≈|about|roughly|some|ca?\.?)(?=[\s\d.,½¼¾])\s*")
+_PART = re.compile(rf"\s*(?:{_FRACTION}|{_NUMBER}(?:\s+{_FRACTION})?)\s*([a-z]+|''|['\"])?\s*")
+
+_COUNTED = (PACES, ARMS)
+"""Units that are words: one pace, two paces."""
+
+EXAMPLES = "Write it as 1.3, 130 cm, 4ft, 4' 3\" or inf."
+
+
+@lru_cache(maxsize=4096)
+def parse(text: str, system: str = METRES, measures: Measures = USUAL) -> float:
+    """The length that ``text`` means, mm; ``math.inf`` for infinity. Never negative.
+
+    ``system``: the unit of a bare number, one of ``UNITS``. ``measures``: the user's own.
+    Raises NotUnderstood with the text and a sentence saying what was not understood.
+    """
+    cleaned = _ABOUT.sub("", text.translate(_QUOTES).strip().lower())
+    for sign, spelled in _FRACTIONS.items():
+        cleaned = cleaned.replace(sign, spelled)
+    if not cleaned:
+        raise NotUnderstood("text", text, f"A distance is missing. {EXAMPLES}")
+    if cleaned in _INFINITY:
+        return math.inf
+    if cleaned in _EYE:
+        return measures.eye
+    if len(cleaned) > _LONGEST_TEXT:
+        raise NotUnderstood("text", text, f"That is too long for a distance. {EXAMPLES}")
+    if cleaned.startswith(("-", "−")):
+        raise NotUnderstood("text", text, "A distance cannot be negative.")
+    parts = _parts(text, cleaned, system)
+    if len(parts) == 1:
+        value, unit = parts[0]
+        return value * measures.mm_per(unit)
+    (feet, feet_unit), (inches, inch_unit) = parts
+    if (feet_unit, inch_unit) == (METRES, CENTIMETRES):
+        return _metres_and_centimetres(text, feet, inches)
+    if feet_unit != "ft" or inch_unit != "in":
+        sentence = f"Only feet and inches, or metres and centimetres, go together. {EXAMPLES}"
+        raise NotUnderstood("text", text, sentence)
+    if inches >= 12:
+        raise NotUnderstood("text", text, f"{inches:g} inches are a foot or more: carry them over.")
+    if feet != int(feet):
+        raise NotUnderstood("text", text, "With inches given, the feet must be whole.")
+    return feet * MM_PER_FOOT + inches * MM_PER_INCH
+
+
+def _metres_and_centimetres(text: str, metres: float, centimetres: float) -> float:
+    if centimetres >= 100:
+        sentence = f"{centimetres:g} centimetres are a metre or more: carry them over."
+        raise NotUnderstood("text", text, sentence)
+    if metres != int(metres):
+        raise NotUnderstood("text", text, "With centimetres given, the metres must be whole.")
+    return metres * 1000.0 + centimetres * 10.0
+
+
+_SMALLER = {FEET: INCHES, METRES: CENTIMETRES}
+"""What a second number without a unit means: 4' 3 and 1 m 30."""
+
+
+def _parts(text: str, cleaned: str, system: str) -> list[tuple[float, str]]:
+    parts: list[tuple[float, str]] = []
+    position = 0
+    while position < len(cleaned):
+        match = _PART.match(cleaned, position)
+        if match is None or len(parts) == 2:
+            rest = cleaned[position:].strip()
+            raise NotUnderstood("text", text, f"“{rest}” is not understood. {EXAMPLES}")
+        top_alone, bottom_alone, whole, top, bottom, word = match.groups()
+        value = float(whole.replace(",", ".")) if whole else 0.0
+        top, bottom = top or top_alone, bottom or bottom_alone
+        if top is not None:
+            if int(bottom) == 0:
+                raise NotUnderstood("text", text, "A fraction cannot be over zero.")
+            value += float(Fraction(int(top), int(bottom)))
+        if word is None:
+            word = _SMALLER.get(parts[0][1], system) if parts else system
+        elif word not in _UNIT_OF:
+            raise NotUnderstood("text", text, f"The unit “{word}” is not known. {EXAMPLES}")
+        parts.append((value, _UNIT_OF[word]))
+        position = match.end()
+    return parts
+
+
+def has_unit(text: str) -> bool:
+    """Whether the text says its unit itself (or is infinity), so that no setting changes it."""
+    cleaned = _ABOUT.sub("", text.translate(_QUOTES).strip().lower())
+    return cleaned in _INFINITY or bool(re.search(r"[a-z'\"]", cleaned))
+
+
+_OWN = re.compile(r"(?<![a-z])(?:paces?|steps?|arms?|eye)(?![a-z])")
+
+
+def in_own_measures(text: str) -> bool:
+    """Whether the text is in someone's own measures: paces, arms, the height of the eye."""
+    return bool(_OWN.search(text.lower()))
+
+
+def significant(value: float, figures: int) -> float:
+    """``value`` rounded to so many significant figures; 0 and inf as they are."""
+    if value == 0 or math.isinf(value):
+        return value
+    return round(value, figures - 1 - math.floor(math.log10(abs(value))))
+
+
+def _digits(value: float, figures: int) -> str:
+    rounded = significant(value, figures)
+    decimals = max(0, figures - 1 - math.floor(math.log10(rounded))) if rounded else 0
+    text = f"{rounded:.{decimals}f}"
+    return text.rstrip("0").rstrip(".") if "." in text else text
+
+
+def write(length: float, system: str = METRES, figures: int = 3, measures: Measures = USUAL) -> str:
+    """A length as text with its unit, in a form ``parse`` reads back.
+
+    ``length``: mm, 0 or more, inf as ``∞``. ``system``: one of ``UNITS``. ``figures``: significant
+    figures, 1 to 17. In feet, below 10 ft, two figures mean whole inches (halves below 3 ft),
+    three mean tenths of an inch, more mean decimals of a foot.
+    Raises NotANumber.
+    """
+    number, unit = write_parts(length, system, figures, measures)
+    return f"{number} {unit}" if unit else number
+
+
+def write_parts(
+    length: float, system: str = METRES, figures: int = 3, measures: Measures = USUAL
+) -> tuple[str, str]:
+    """The number and the unit of ``write`` apart, so that a page can set them in two sizes."""
+    if math.isnan(length):
+        raise NotANumber("length", length, "The distance is not a number.")
+    if math.isinf(length):
+        return "∞", ""
+    if system not in SYSTEMS:
+        number = _digits(length / measures.mm_per(system), figures)
+        return number, system if system not in _COUNTED or number == "1" else f"{system}s"
+    if system == FEET:
+        return _write_feet(length, figures)
+    if length < 9.5 and figures <= 3:
+        return _digits(length, figures), "mm"
+    return _digits(length / 1000.0, figures), "m"
+
+
+def _write_feet(length: float, figures: int) -> tuple[str, str]:
+    if figures > 3 or length >= 9.96 * MM_PER_FOOT:
+        return _digits(length / MM_PER_FOOT, figures), "ft"
+    parts_of_inch = 10 if figures == 3 else 2 if length < 3 * MM_PER_FOOT else 1
+    count = round(length / MM_PER_INCH * parts_of_inch)
+    if count == 0:
+        return _digits(length / MM_PER_INCH, figures), "in"
+    feet, rest = divmod(count, 12 * parts_of_inch)
+    inches = f"{rest / parts_of_inch:g}"
+    if not feet:
+        return inches, "in"
+    return (f"{feet}′ {inches}″", "") if rest else (f"{feet}", "ft")

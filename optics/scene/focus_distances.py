@@ -1,0 +1,153 @@
+"""Ways to place the focus. Each returns a ring setting, mm from the sensor.
+
+``schools`` has them again with what each holds and costs on one scene.
+"""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass, replace
+from typing import overload
+
+import numpy as np
+import numpy.typing as npt
+
+from optics.base.errors import require_finite, require_order, require_positive
+from optics.base.numbers import Array
+from optics.lens.conjugates import focus_of
+from optics.lens.depth import hyperfocal
+from optics.lens.equal_blur import between, worst_blur
+from optics.lens.focus_window import far_ring, near_rings
+from optics.lens.setup import Setup
+from optics.scene.frame import Camera, depth_along_ground
+from optics.zones.tiling import Zone, steps
+
+__all__ = [
+    "Insurance",
+    "between",
+    "frames",
+    "infinity",
+    "insurance_for_distance",
+    "insurance_for_method",
+    "subject_first",
+    "third_along",
+    "third_up",
+    "worst_blur",
+]
+
+_HAIR = 1e-9
+
+
+@overload
+def infinity(setup: Setup, margin: float = 1.0) -> float: ...
+@overload
+def infinity(setup: Setup, margin: npt.ArrayLike) -> Array | float: ...
+def infinity(setup: Setup, margin: npt.ArrayLike = 1.0) -> Array | float:
+    """Infinity, with something to spare: its blur is the circle ÷ ``margin``.
+
+    The hyperfocal distance of that stricter circle, mm from the sensor; inf where diffraction
+    leaves nothing to spare. ``margin``: 1 or more, and 1 is the hyperfocal distance itself.
+    Broadcasts. Raises NotANumber, OutOfRange.
+    """
+    require_positive("margin", margin, "margin")
+    return hyperfocal(replace(setup, coc=setup.coc / np.asarray(margin)))
+
+
+def subject_first(setup: Setup, depth: float) -> float:
+    """The ring setting that makes one subject sharpest: its own depth, but for a focus shift.
+
+    ``depth``: mm from the sensor, up to inf. Raises NotANumber, FocusTooNear, SubjectTooNear.
+    """
+    return between(setup, depth, depth)
+
+
+THIRD = 1.0 / 3.0
+
+
+def third_up(camera: Camera, row: float = THIRD) -> float | None:
+    """The depth of the ground a third of the way up the picture; None above the horizon.
+
+    The rule of thumb taken at its word. ``camera.focus`` is not used: focusing there changes a
+    little what a row looks at, and the setting that agrees with itself is found. ``row``: 0 is the
+    lower edge of the picture, 1 the upper.
+    Raises NotANumber, OutOfRange; FocusTooNear for ground nearer than a lens can focus.
+    """
+    require_finite("row", row, "row")
+    depth = camera.focused_on(row)
+    return None if math.isinf(depth) else depth
+
+
+def third_along(camera: Camera, near: float, far: float, share: float = THIRD) -> float | None:
+    """The depth of the ground a third of the way from ``near`` to ``far``; None if far is inf.
+
+    What others mean by the same words. ``near`` ≤ ``far``: level distances from the pupil along
+    the ground, mm. ``camera.focus`` is not used. Raises NotANumber, WrongOrder, SubjectTooNear.
+    """
+    require_order(near, far)
+    if math.isinf(far):
+        return None
+    there = near + share * (far - near)
+    depth_along_ground(camera, there)  # raises for ground behind the camera
+    return camera.focused_on(horizontal=there)
+
+
+def frames(setup: Setup, near: float, far: float, overlap: float = 0.0) -> tuple[Zone, ...] | None:
+    """Several frames: the fewest settings whose zones cover near…far, nearest first.
+
+    ``overlap``: the share of each zone, in 1/distance, that its neighbour holds too, 0 to 0.9. None
+    if more than 200 would be needed. See ``zones.steps``.
+    """
+    return steps(setup, near, far, overlap)
+
+
+def insurance_for_distance(setup: Setup, depth: float, unsure: float) -> tuple[Zone, ...] | None:
+    """The fewest settings of which one is right for a subject whose distance is unsure.
+
+    ``unsure``: how far the depth may be off, as a share, 0 or more: from depth ÷ (1 + unsure) to
+    depth × (1 + unsure). As ``frames``: each zone holds the subject if it stands in it.
+    """
+    require_positive("unsure", unsure, "doubt", zero=True)
+    return steps(setup, depth / (1.0 + unsure), depth * (1.0 + unsure))
+
+
+@dataclass(frozen=True, slots=True)
+class Insurance:
+    """Ring settings of which one is right, nearest first; mm from the sensor, inf at or past it.
+
+    ``spare``: how much of the window is left over with the last of them, as a share of it.
+    """
+
+    settings: tuple[float, ...]
+    spare: float
+
+
+_MOST_FRAMES = 200
+
+
+def insurance_for_method(setup: Setup, near: float, far: float, error: float) -> Insurance | None:
+    """The fewest settings of which one puts the ring into the window for near…far.
+
+    ``error``: how far off the way of focusing may leave the ring, to either side, in 1/distance
+    (1/mm; 0.0001 is a tenth of a dioptre); 0 or more. A ring moves with magnification, f/distance
+    to first order, so the window is as wide everywhere in it: settings a window apart, the outer
+    ones half a window inside the error. None if no setting holds both ends, or more than 200
+    would be needed. Raises as ``between``.
+    """
+    require_order(near, far)
+    require_positive("error", error, "error of focusing", zero=True)
+    farthest, nearest = near_rings(setup, near)[0], far_ring(setup, far)
+    width = nearest - farthest
+    if math.isnan(width) or width <= 0:
+        return None
+    reach = 2.0 * float(setup.focal_length) * error
+    count = max(math.ceil(reach / width * (1 - _HAIR)), 1)
+    if count > _MOST_FRAMES:
+        return None
+    middle = 0.5 * (nearest + farthest)
+    step = min(width, reach / count) if count > 1 else 0.0
+    offsets = [(at - 0.5 * (count - 1)) * step for at in range(count)]
+    rings = [min(middle + offset, 1.0) for offset in reversed(offsets)]
+    return Insurance(
+        settings=tuple(float(focus_of(setup, ring)) for ring in rings),
+        spare=1.0 - reach / (count * width),
+    )

@@ -1,0 +1,8 @@
+"""Stars over a fixed camera.
+
+* ``rotation``    the sky turning about its pole.
+* ``star_drift``  how far a star drifts, how long until it shows, where a camera points.
+* ``parts``       parts of the sky that are in a picture.
+* ``star_field``  which star of a picture drifts farthest, and which least.
+* ``gathered``    the light that a lens gathers in a time.
+"""

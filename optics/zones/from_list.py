@@ -1,0 +1,293 @@
+"""Ring positions out of a list: those a hand can find.
+
+``zones`` lays ideal positions end to end. A thumb finds other ones: a stop, a tab straight down, an
+engraved figure. Here the positions are taken from a list of those, so that the band is tiled with
+as little blur as that list and that many positions allow; or, where they cannot close it, so that
+they hold as much of it as can be.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterable
+from dataclasses import dataclass, replace
+from itertools import pairwise
+
+import numpy as np
+import numpy.typing as npt
+
+from optics.base.errors import require_count, require_number, require_order, require_positive
+from optics.base.numbers import Array
+from optics.lens.cone import Cone
+from optics.lens.conjugates import magnification
+from optics.lens.depth import counted_blur, limits
+from optics.lens.setup import Setup
+from optics.zones.coverage import holding_most
+from optics.zones.stretches import handover, worst_blur
+from optics.zones.tiling import MOST_POSITIONS, past, zone_at
+
+_HAIR = 1e-9
+_HALVINGS = 5
+"""How often the circle is halved in, from about where it must be: to a hundredth of it."""
+_EVENED = 1.15
+"""How much worse an even spread may be: a list is coarse, and rounds it."""
+_ABOUT = (0.94, 1.03)
+"""Where to look for it first, by its estimate."""
+
+
+@dataclass(frozen=True, slots=True)
+class Chosen:
+    """Ring positions from a list. ``focuses``: mm, nearest first; ``complete``: whether they leave
+    no gap; ``coc``: about the smallest circle at which they would not, mm, else the standard's."""
+
+    focuses: tuple[float, ...]
+    complete: bool
+    coc: float
+
+
+def choose(
+    setup: Setup,
+    nearest: float,
+    farthest: float,
+    count: int,
+    settable: npt.ArrayLike,
+    fixed: Iterable[float] = (),
+) -> Chosen:
+    """``count`` positions out of ``settable`` that tile a band as sharply as that list allows.
+
+    Where no choice closes the band, the one is taken that holds most of it, measured in ln distance
+    as subjects are spread (``keepers``).
+    ``settable``: mm from the sensor, up to inf, each no nearer than the lens focuses; one or more.
+    An array must be in order, each distance once.
+    ``fixed``: positions that must be among the ``count``, wherever they lie. As ``zones.zone_set``.
+    """
+    require_order(nearest, farthest, width=True)
+    require_positive("nearest", nearest, "near end")
+    row = _Row.of(setup, nearest, farthest, count, settable, fixed)
+    found = row.closing()
+    if found is None:
+        filled = row.filled(row.at(float(setup.coc)).focuses)
+        return Chosen(row.holding_most(filled), False, float(setup.coc))
+    return found
+
+
+def closing(
+    setup: Setup,
+    nearest: float,
+    farthest: float,
+    count: int,
+    settable: npt.ArrayLike,
+    fixed: Iterable[float] = (),
+) -> Chosen | None:
+    """As ``choose``; None where no choice closes the band."""
+    require_order(nearest, farthest, width=True)
+    return _Row.of(setup, nearest, farthest, count, settable, fixed).closing()
+
+
+def closes(
+    setup: Setup,
+    nearest: float,
+    farthest: float,
+    count: int,
+    settable: npt.ArrayLike,
+    fixed: Iterable[float] = (),
+) -> bool:
+    """Whether some ``count`` positions out of a list leave no gap. As ``choose``."""
+    require_order(nearest, farthest, width=True)
+    row = _Row.of(setup, nearest, farthest, count, settable, fixed)
+    return row.at(float(setup.coc)).complete
+
+
+def count_needed(
+    setup: Setup,
+    nearest: float,
+    farthest: float,
+    settable: npt.ArrayLike,
+    fixed: Iterable[float] = (),
+) -> int | None:
+    """How few positions out of a list leave no gap; None if no number does. As ``choose``."""
+    require_order(nearest, farthest, width=True)
+    row = _Row.of(setup, nearest, farthest, MOST_POSITIONS, settable, fixed)
+    picked = row.at(float(setup.coc))
+    return len(picked.focuses) if picked.complete else None
+
+
+def reach(
+    setup: Setup,
+    farthest: float,
+    count: int,
+    settable: npt.ArrayLike,
+    fixed: Iterable[float] = (),
+) -> float:
+    """How near ``count`` positions come from the far end without a gap, mm; ``farthest`` if they
+    hold nothing there. As ``choose``."""
+    require_number("farthest", farthest, "far end")
+    row = _Row.of(setup, 0.0, farthest, count, settable, fixed)
+    return row.at(float(setup.coc)).reached
+
+
+@dataclass(frozen=True, slots=True)
+class _Picked:
+    focuses: tuple[float, ...]
+    complete: bool
+    reached: float
+
+
+@dataclass(frozen=True, slots=True)
+class _Row:
+    """Lays positions out of a list from the far end, for one circle or another."""
+
+    setup: Setup
+    nearest: float
+    farthest: float
+    count: int
+    settable: Array
+    fixed: tuple[float, ...]
+    cone: Cone
+
+    @classmethod
+    def of(
+        cls,
+        setup: Setup,
+        nearest: float,
+        farthest: float,
+        count: int,
+        settable: npt.ArrayLike,
+        fixed: Iterable[float],
+    ) -> _Row:
+        """Everything checked and in order."""
+        kept = tuple(sorted(set(map(float, fixed))))
+        least = max(len(kept), 1)
+        require_count("count", count, f"positions, with {len(kept)} of them fixed,", least)
+        row = _sorted(settable)
+        return cls(
+            setup, nearest, farthest, count, row, kept, Cone.at(setup, magnification(setup, row))
+        )
+
+    def limits(self, setup: Setup) -> tuple[Array, Array]:
+        """Of every position of the list: ``depth.limits``, but for what does not change with the
+        circle. 0 for the far limit of what holds nothing."""
+        if setup.diffraction:
+            held = limits(setup, self.settable)
+            return np.asarray(held.near), np.nan_to_num(np.asarray(held.far), posinf=math.inf)
+        near, far = self.cone.near_limit(setup.coc), self.cone.far_limit(setup.coc)
+        return np.asarray(near), np.asarray(far)
+
+    def at(self, circle: float) -> _Picked:
+        setup = replace(self.setup, coc=circle)
+        near, far = self.limits(setup)
+        kept = tuple(zone_at(setup, focus) for focus in self.fixed)
+        picked: list[float] = []
+        boundary, broken = past(kept, self.farthest), False
+        while len(picked) + len(kept) < self.count and boundary > self.nearest * (1 + _HAIR):
+            # The nearest position that still holds the boundary; far limits grow with the focus.
+            at = int(np.searchsorted(far, boundary * (1 - _HAIR)))
+            if at == len(far) or not near[at] < boundary:  # the list has nothing there
+                broken, at = True, at - 1
+                if at < 0 or not near[at] < boundary:
+                    break
+            picked.append(float(self.settable[at]))
+            boundary = past(kept, float(near[at]))
+        focuses = tuple(sorted({*self.fixed, *picked}))
+        return _Picked(focuses, not broken and boundary <= self.nearest * (1 + _HAIR), boundary)
+
+    def closing(self) -> Chosen | None:
+        """The choice that closes the band with about the smallest circle; None if none does."""
+        circle = float(self.setup.coc)
+        picked = self.at(circle)
+        if not picked.complete:
+            return None
+        lost, held, about = 0.0, circle, self.estimate()
+        trials = [about * share for share in _ABOUT]
+        for _ in range(_HALVINGS):
+            middle = trials.pop() if trials else 0.5 * (lost + held)
+            if not lost < middle < held:
+                continue
+            tried = self.at(middle)
+            if tried.complete:
+                picked, held = tried, middle
+            else:
+                lost = middle
+        return Chosen(self.evened(self.filled(picked.focuses)), True, held)
+
+    def estimate(self) -> float:
+        """About the smallest circle that closes the band: zones are as wide as it, in 1/distance,
+        and about as wide as that of the hyperfocal distance."""
+        hyperfocal = float(self.setup.f_number) / float(self.setup.focal_length) ** 2
+        width = 1.0 / self.nearest - 1.0 / self.farthest
+        return width / (2.0 * self.count * hyperfocal)
+
+    def filled(self, focuses: tuple[float, ...]) -> tuple[float, ...]:
+        """Positions left over go where the blur is worst."""
+        found = list(focuses)
+        while len(found) < min(self.count, len({*found, *self.settable.tolist()})):
+            found.append(self._where_worst(sorted(found)))
+        return tuple(sorted(found))
+
+    def evened(self, focuses: tuple[float, ...]) -> tuple[float, ...]:
+        """The free positions spread evenly, in 1/distance, between those that are fixed and the
+        ends of the band, if that makes the worst blur little worse: laid from the far end, those
+        next to a fixed one can stand at its heels."""
+        if not self.fixed:
+            return focuses
+        stops = [(1.0 / d, 1.0) for d in self.fixed if self.nearest < d < self.farthest]
+        # A fixed position holds half a step on its own side, an end of the band none.
+        ends = [(1.0 / self.nearest, 0.5), *stops, (1.0 / self.farthest, 0.5)]
+        free = [1.0 / d for d in focuses if d not in self.fixed]
+        found = {*self.fixed}
+        most = 0
+        for (start, before), (end, after) in pairwise(ends):
+            at_start, at_end = before < 1, after < 1
+            count = sum((at_start or x < start) and (at_end or x > end) for x in free)
+            most = max(most, count)
+            for k in range(count):
+                step = (start - end) / (count - 1 + before + after)
+                found.add(self.nearest_settable(start - step * (before + k)))
+        if most < 2:  # one between two ends stands where the circle put it
+            return focuses
+        spread = tuple(sorted(found))
+        if len(spread) != len(focuses):
+            return focuses
+        limit = min(_EVENED * self.worst(focuses), float(self.setup.coc))
+        return spread if self.worst(spread) <= limit else focuses
+
+    def nearest_settable(self, inverse: float) -> float:
+        """The position of the list nearest to a 1/distance."""
+        at = int(np.argmin(np.abs(1.0 / self.settable - inverse)))
+        return float(self.settable[at])
+
+    def worst(self, focuses: tuple[float, ...]) -> float:
+        """The largest blur in the band."""
+        return worst_blur(self.setup, focuses, self.nearest, self.farthest)
+
+    def holding_most(self, start: tuple[float, ...]) -> tuple[float, ...]:
+        """Positions that hold most of the band, sought from ``start`` too."""
+        near, far = self.limits(self.setup)
+        free = self.count - len(self.fixed)
+        kept = [zone_at(self.setup, focus) for focus in self.fixed]
+        given = [int(np.searchsorted(self.settable, d)) for d in start if d not in self.fixed]
+        chosen = holding_most((near, far), (self.nearest, self.farthest), kept, free, given)
+        return tuple(sorted({*self.fixed, *(float(self.settable[at]) for at in chosen)}))
+
+    def _where_worst(self, focuses: list[float]) -> float:
+        free = [d for d in self.settable.tolist() if d not in focuses]
+        if not focuses:
+            middle = 2.0 / (1.0 / self.nearest + 1.0 / self.farthest)
+            return float(min(free, key=lambda d: abs(1 / d - 1 / middle)))
+        met = [handover(self.setup, one, other) for one, other in pairwise(focuses)]
+        inside = [d for d in met if self.nearest < d < self.farthest]
+        depths = np.array([self.nearest, *inside, self.farthest])
+        blurs = np.min(
+            [np.asarray(counted_blur(self.setup, depths, focus)) for focus in focuses], axis=0
+        )
+        worst = float(depths[int(np.argmax(blurs))])
+        return float(min(free, key=lambda d: abs(1 / d - 1 / worst)))
+
+
+def _sorted(settable: npt.ArrayLike) -> Array:
+    """Distances to choose from in order, each once; an array is taken to be so already."""
+    if isinstance(settable, np.ndarray):
+        return settable
+    found: Array = np.unique(np.asarray(settable, dtype=np.float64))
+    require_count("settable", found.size, "distances to choose from")
+    return found
