@@ -78,6 +78,7 @@ from optics.lens.depth import (
 )
 from optics.lens.diffraction import combine, disc
 from optics.lens.equal_blur import between
+from optics.lens.kit import Kit
 from optics.lens.ring import Ring
 from optics.lens.setup import Setup
 from optics.lens.standards import (
@@ -91,6 +92,7 @@ from optics.lens.standards import (
     tighten,
     widest_print,
 )
+from optics.scene.answer import Answer, answer
 from optics.scene.focus_distances import infinity
 from optics.scene.frame import (
     Camera,
@@ -101,21 +103,29 @@ from optics.scene.frame import (
     ground,
     row_of_ground,
 )
+from optics.scene.marks import Mark, Wish
+from optics.scene.scenes import Scene
 from optics.sky.star_drift import declination_of, drift, longest_exposure
 from optics.zones.hit_rate import share
 from optics.zones.tiling import Zone, f_number_needed, zone_set
 
 __all__ = [
+    "Answer",
     "Camera",
     "Eye",
     "GroundPoint",
+    "Kit",
     "Limits",
+    "Mark",
     "OpticsError",
     "Print",
     "Ring",
+    "Scene",
     "Setup",
     "Window",
+    "Wish",
     "Zone",
+    "answer",
     "between",
     "blur_disc",
     "combine",

@@ -16,13 +16,14 @@ from dataclasses import dataclass, replace
 import numpy as np
 import numpy.typing as npt
 
-from optics import Setup
+from optics import Kit, Setup
 from optics.base.formats import BY_KEY
 from optics.lens import depth
-from optics.scene.answer import aim
+from optics.scene.answer import answer
+from optics.scene.comparing import compare
 from optics.scene.frame import Camera
 from optics.scene.marks import Look, Mark
-from optics.scene.schools import Scene
+from optics.scene.scenes import Scene
 from optics.sky import star_drift
 from optics.sky.rotation import SKY_TURNS
 
@@ -126,22 +127,29 @@ def ratios() -> list[Measured]:
     ]
 
 
+def whole(scene: Scene) -> None:
+    """The answer, and every school beside it."""
+    answer(scene)
+    compare(scene)
+
+
 def answers() -> list[Measured]:
     """A whole answer with eight marks and every school, geometric and with diffraction."""
     scene = Scene(
-        Setup(24, 11, 0.025),
+        Kit(24, 0.025),
+        11,
         tuple(Mark(1300 * 1.7**at, 30) for at in range(8)),
         Look(BY_KEY["full-frame"], 6000),
         camera=Camera(900, math.radians(15), 0, 24, 24, 36),
     )
     measured = []
     for name, counting in (("geometry", False), ("diffraction counted", True)):
-        asked = replace(scene, setup=replace(scene.setup, diffraction=counting))
-        aim(asked)
+        asked = replace(scene, kit=replace(scene.kit, diffraction=counting))
+        whole(asked)
         times = []
         for _ in range(_ANSWERS):
             start = time.perf_counter()
-            aim(asked)
+            whole(asked)
             times.append(time.perf_counter() - start)
         milliseconds = 1000 * statistics.median(times)
         measured.append(

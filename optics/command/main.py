@@ -19,11 +19,10 @@ from typing import TextIO
 from optics.base.errors import NotUnderstood, OpticsError
 from optics.base.units import METRES, UNITS, parse
 from optics.command.printing import CSV, JSON, TEXT, print_aim, print_rows, type_row
-from optics.command.scene_file import scene_of
+from optics.command.scene_file import Answered, scene_of
 from optics.command.tables import MOST_STEPS, depth_rows, hyperfocal_rows, stepped
 from optics.lens.aperture import FULL, HALVES, THIRDS
 from optics.lens.setup import Setup
-from optics.scene.answer import aim
 
 _SERIES = {"full": FULL, "halves": HALVES, "thirds": THIRDS}
 _USUAL_APERTURES = FULL.from_to(2, 22)
@@ -184,7 +183,6 @@ def _aim(options: argparse.Namespace) -> int:
         data = json.loads(text)
     except (ValueError, RecursionError) as error:
         raise NotUnderstood(options.scene, "", f"This is not JSON: {error}.") from None
-    scene, school, units = scene_of(data)
-    answer = aim(scene, school, units if units in ("m", "ft") else METRES)
-    print_aim(answer, options.output, units)
+    scene, units = scene_of(data)
+    print_aim(Answered.of(scene), options.output, units)
     return 0

@@ -11,11 +11,9 @@ from dataclasses import fields
 from typing import Any
 
 from optics.base.units import write
-from optics.command.scene_file import answer_of
+from optics.command.scene_file import Answered, answer_of
 from optics.command.tables import DepthRow, HyperfocalRow
-from optics.scene.answer import Aim
-from optics.scene.marks import Wish
-from optics.scene.schools import Placed
+from optics.scene.comparing import Compared
 
 TEXT, CSV, JSON = "text", "csv", "json"
 
@@ -80,76 +78,74 @@ def _cell(name: str, value: float, units: str) -> str:
     return "nothing" if math.isnan(value) else write(value, units)
 
 
-def print_aim(answer: Aim, output: str, units: str) -> None:
+def print_aim(answered: Answered, output: str, units: str) -> None:
     """Print an answer. ``output``: TEXT, CSV (of the marks) or JSON."""
     if output == JSON:
-        print(json.dumps(answer_of(answer), indent=2, ensure_ascii=False))
+        print(json.dumps(answer_of(answered), indent=2, ensure_ascii=False))
     elif output == CSV:
-        _aim_csv(answer)
+        _aim_csv(answered)
     else:
-        print("\n".join(_aim_text(answer, units)))
+        print("\n".join(_aim_text(answered, units)))
 
 
-def _aim_csv(answer: Aim) -> None:
-    marks: list[dict[str, Any]] = answer_of(answer)["marks"]
+def _aim_csv(answered: Answered) -> None:
+    marks: list[dict[str, Any]] = answer_of(answered)["marks"]
     names = list(marks[0]) if marks else ["name", "depth_mm", "word"]
     writer = csv.DictWriter(sys.stdout, names, lineterminator="\n")
     writer.writeheader()
     writer.writerows(marks)
 
 
-def _aim_text(answer: Aim, units: str) -> Iterator[str]:
+def _aim_text(answered: Answered, units: str) -> Iterator[str]:
     def say(distance: float) -> str:
         return write(distance, units)
 
-    aperture = f"f/{float(answer.scene.setup.f_number):g}"
-    if answer.setting is None or answer.placed is None:
-        yield f"No setting: {answer.chosen.why_not}"
-    elif len(answer.placed.settings) > 1:
-        settings = ", ".join(say(setting) for setting in answer.placed.settings)
-        yield f"Set the ring in turn to {settings}, at {aperture}."
+    found = answered.answer
+    aperture = f"f/{float(found.scene.f_number):g}"
+    if found.why_not:
+        yield f"{found.why_not} Placed by the ends meanwhile."
+    if found.chosen.says:
+        yield found.chosen.says
+    rings = [write(shot.focus, units, shot.figures) for shot in found.shots]
+    if len(rings) > 1:
+        yield f"Set the ring in turn to {', '.join(rings)}, at {aperture}."
     else:
-        ring = write(answer.setting.focus, units, answer.setting.figures)
-        yield f"Set the ring to {ring}, {aperture}."
-    if answer.tolerance is None:
+        yield f"Set the ring to {rings[0]}, {aperture}."
+    if found.window is None:
         yield "No setting holds all that must be sharp."
     else:
-        near, far = answer.tolerance.near, answer.tolerance.far
-        kept = (
-            "keeps infinity sharp" if answer.apertures is None else "holds all that must be sharp"
-        )
-        yield f"Anywhere from {say(near)} to {say(far)} {kept}."
-    if answer.sharp is not None:
-        yield f"Sharp from {say(answer.sharp.near)} to {say(answer.sharp.far)}."
-    if answer.apertures is not None:
-        needed = answer.apertures.next_settable
+        kept = "keeps infinity sharp" if found.ends is None else "holds all that must be sharp"
+        yield f"Anywhere from {say(found.window.near)} to {say(found.window.far)} {kept}."
+    if found.sharp is not None:
+        yield f"Sharp from {say(found.sharp.near)} to {say(found.sharp.far)}."
+    if answered.apertures is not None:
+        needed = answered.apertures.next_settable
         widest = (
             f"The widest aperture that holds it is f/{needed:g}" if needed else "No aperture does"
         )
-        yield f"{widest}; the sharpest about f/{answer.apertures.sharpest:.2g}."
-    if answer.placed is not None and answer.placed.verdicts:
+        yield f"{widest}; the sharpest about f/{answered.apertures.sharpest:.2g}."
+    if found.verdicts:
         yield ""
-        for verdict in answer.placed.verdicts:
+        for verdict in found.verdicts:
             name = verdict.mark.name or "mark"
             yield (
                 f"  {name:<20.20} {say(verdict.mark.depth):>10}  {verdict.word.value:<5}"
                 f"  {verdict.circles:5.2f} × the standard"
             )
     yield ""
-    for placed in answer.schools:
-        what = placed.why_not or _what(placed, say)
-        yield f"  {placed.school.value:<12} {what}"
+    for compared in answered.schools:
+        yield f"  {compared.school.key:<12} {compared.why_not or _what(compared, say)}"
 
 
-def _what(placed: Placed, say: Callable[[float], str]) -> str:
-    assert placed.cost is not None
-    settings = ", ".join(say(setting) for setting in placed.settings)
-    if all(verdict.mark.wish is not Wish.SHARP for verdict in placed.verdicts):
-        assert placed.limits is not None
-        if placed.limits.empty:
+def _what(compared: Compared, say: Callable[[float], str]) -> str:
+    assert compared.cost is not None
+    settings = ", ".join(say(setting) for setting in compared.settings)
+    if not any(verdict.mark.must for verdict in compared.verdicts):
+        assert compared.limits is not None
+        if compared.limits.empty:
             return f"{settings}: nothing is sharp"
-        near, far = float(placed.limits.near), float(placed.limits.far)
+        near, far = float(compared.limits.near), float(compared.limits.far)
         return f"{settings}: sharp from {say(near)} to {say(far)}"
-    lost = len(placed.cost.lost)
+    lost = len(compared.cost.lost)
     held = "holds all" if not lost else f"loses {lost}"
-    return f"{settings}: {held}, worst {placed.cost.worst:.2f} × the standard"
+    return f"{settings}: {held}, worst {compared.cost.worst:.2f} × the standard"

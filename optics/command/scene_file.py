@@ -9,77 +9,109 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Mapping
+from contextlib import suppress
+from dataclasses import dataclass
 from typing import Any, TypeVar
 
-from optics.base.errors import NotUnderstood, OpticsError
+from optics.base.errors import FocusTooNear, NotUnderstood, OpticsError
 from optics.base.formats import BY_KEY
-from optics.base.units import METRES, UNITS, parse
-from optics.lens.setup import Setup
-from optics.scene.answer import Aim
+from optics.base.units import METRES, SYSTEMS, UNITS, parse
+from optics.lens.aperture import THIRDS, ForEnds, for_ends
+from optics.lens.kit import Fault, Kit
+from optics.scene import schools
+from optics.scene.answer import Answer, answer
+from optics.scene.comparing import Compared, compare
 from optics.scene.frame import Camera
 from optics.scene.marks import Look, Mark, Verdict, Wish
-from optics.scene.schools import Placed, Scene, School
+from optics.scene.scenes import Choose, Scene
 
-_SETUP = {
+_KIT = {
     "focal_length_mm": "focal_length",
-    "f_number": "f_number",
     "circle_mm": "coc",
     "pupil_ratio": "pupil_ratio",
     "hiatus_mm": "hiatus",
-    "lens_disc_mm": "lens_disc",
-    "focus_shift_mm": "focus_shift",
+    "closest_mm": "closest",
 }
+_FAULT = {"lens_disc_mm": "lens_disc", "focus_shift_mm": "focus_shift"}
 _REQUIRED = ("focal_length_mm", "f_number", "circle_mm")
 _OTHER = (
-    "diffraction", "format", "pixels_across", "marks", "camera", "subject", "margin", "overlap",
-    "focus_error_per_m", "place", "units",
+    "f_number", "apertures", "diffraction", "format", "pixels_across", "marks", "camera", "subject",
+    "margin", "overlap", "focus_error_per_m", "place", "choose", "ring", "units",
 )  # fmt: skip
 Made = TypeVar("Made")
-_MARK = ("name", "depth", "uncertainty", "wish", "softness")
+_MARK = ("name", "letter", "depth", "uncertainty", "wish", "softness")
 _CAMERA = ("height", "tilt_deg", "slope_deg", "upright")
 
 
-def scene_of(data: Any) -> tuple[Scene, School, str]:
-    """The scene, the chosen school and the units for answers, from plain data as JSON gives it.
+def scene_of(data: Any) -> tuple[Scene, str]:
+    """The scene and the units for answers, from plain data as JSON gives it.
 
     Raises NotUnderstood, whose ``name`` is the place at fault (``marks[2].depth``), and any
     OpticsError of the values themselves.
     """
     data = _mapping("scene", data)
-    _only("", data, (*_SETUP, *_OTHER))
+    _only("", data, (*_KIT, *_FAULT, *_OTHER))
     for key in _REQUIRED:
         if key not in data:
             raise NotUnderstood(key, "", "This is missing from the scene.")
     units = str(data.get("units", METRES))
     if units not in UNITS:
         raise NotUnderstood("units", units, f"Choose one of {', '.join(UNITS)}.")
-    numbers = {name: _number(key, data[key]) for key, name in _SETUP.items() if key in data}
-    setup = _at("", lambda: Setup(**numbers, diffraction=_flag(data, "diffraction")))
+    f_number = _number("f_number", data["f_number"])
+    kit = _kit(data, f_number)
     frame = _one_of("format", data.get("format", "full-frame"), BY_KEY)
     pixels = data.get("pixels_across")
     if pixels is not None and (not isinstance(pixels, int) or pixels < 1):
         raise NotUnderstood("pixels_across", repr(pixels), "Give a whole number of pixels.")
-    camera_data = data.get("camera")
-    marks = data.get("marks", [])
-    if not isinstance(marks, list):
-        raise NotUnderstood("marks", repr(marks)[:40], "This must be a list of marks.")
+    camera = data.get("camera")
+    marks = _list("marks", data.get("marks", []), "marks")
     more = {key: _number(key, data[key]) for key in ("margin", "overlap") if key in data}
     if "focus_error_per_m" in data:
         more["focus_error"] = _number("focus_error_per_m", data["focus_error_per_m"]) / 1000.0
-    subject = _length("subject", data["subject"], units) if "subject" in data else None
+    for key in ("subject", "ring"):
+        if key in data:
+            more[key] = _length(key, data[key], units)
+    choices = {choice.value: choice for choice in Choose}
     scene = _at(
         "",
         lambda: Scene(
-            setup=setup,
+            kit=kit,
+            f_number=f_number,
             marks=tuple(_mark(f"marks[{at}]", mark, units) for at, mark in enumerate(marks)),
             look=Look(frame, pixels),
-            subject=subject,
-            camera=None if camera_data is None else _camera(camera_data, setup, frame, units),
+            school=_one_of("place", data.get("place", "between"), schools.BY_KEY).key,
+            choose=_one_of("choose", data.get("choose", Choose.FIXED), choices),
+            camera=None if camera is None else _camera(camera, kit, frame, units),
+            system=units if units in SYSTEMS else METRES,
             **more,
         ),
     )
-    place = _one_of("place", data.get("place", School.BETWEEN), {s.value: s for s in School})
-    return scene, place, units
+    return scene, units
+
+
+def _kit(data: Mapping[str, Any], f_number: float) -> Kit:
+    numbers = {name: _number(key, data[key]) for key, name in _KIT.items() if key in data}
+    wrong = {name: _number(key, data[key]) for key, name in _FAULT.items() if key in data}
+    apertures = THIRDS.names
+    if "apertures" in data:
+        given = _list("apertures", data["apertures"], "f-numbers")
+        named = (_number(f"apertures[{at}]", number) for at, number in enumerate(given))
+        apertures = tuple(sorted(named))
+    counts = _flag(data, "diffraction")
+
+    def made() -> Kit:
+        faults = (Fault(f_number, **wrong),) if any(wrong.values()) else ()
+        kit = Kit(**numbers, diffraction=counts, apertures=apertures, faults=faults)
+        kit.at(f_number)  # refuses what no aperture can have
+        return kit
+
+    return _at("", made)
+
+
+def _list(place: str, value: Any, of: str) -> list[Any]:
+    if not isinstance(value, list):
+        raise NotUnderstood(place, repr(value)[:40], f"This must be a list of {of}.")
+    return value
 
 
 def _mark(place: str, data: Any, units: str) -> Mark:
@@ -91,11 +123,11 @@ def _mark(place: str, data: Any, units: str) -> Mark:
     depth = _length(f"{place}.depth", data["depth"], units)
     unsure = _length(f"{place}.uncertainty", data.get("uncertainty", 0.0), units)
     softness = _number(f"{place}.softness", data.get("softness", 2.0))
-    name = str(data.get("name", ""))
-    return _at(f"{place}.", lambda: Mark(depth, unsure, wish, softness, name))
+    name, letter = str(data.get("name", "")), str(data.get("letter", ""))
+    return _at(f"{place}.", lambda: Mark(depth, unsure, wish, softness, name, letter))
 
 
-def _camera(data: Any, setup: Setup, frame: Any, units: str) -> Camera:
+def _camera(data: Any, kit: Kit, frame: Any, units: str) -> Camera:
     data = _mapping("camera", data)
     _only("camera.", data, _CAMERA)
     if "height" not in data:
@@ -107,7 +139,7 @@ def _camera(data: Any, setup: Setup, frame: Any, units: str) -> Camera:
     )
     sides = (frame.height, frame.width)
     high, wide = sides[::-1] if _flag(data, "upright") else sides
-    focal_length = float(setup.focal_length)
+    focal_length = kit.focal_length
     return _at("camera.", lambda: Camera(height, tilt, slope, focal_length, high, wide))
 
 
@@ -165,33 +197,59 @@ def _one_of(place: str, value: Any, known: Mapping[str, Any]) -> Any:
     return known[str(value)]
 
 
-def answer_of(aim: Aim) -> dict[str, Any]:
+@dataclass(frozen=True, slots=True)
+class Answered:
+    """A scene's answer, and what the command prints beside it.
+
+    ``schools``    every school on it. ``apertures``: for what must be sharp; None where nothing
+                   must, or no focus lies between.
+    """
+
+    answer: Answer
+    schools: tuple[Compared, ...]
+    apertures: ForEnds | None
+
+    @classmethod
+    def of(cls, scene: Scene) -> Answered:
+        """Answer a scene."""
+        found = answer(scene)
+        two = found.ends
+        apertures = None
+        if two is not None:
+            with suppress(FocusTooNear):
+                apertures = for_ends(found.scene.setup, two.near, two.far)
+        return cls(found, compare(found.scene), apertures)
+
+
+def answer_of(answered: Answered) -> dict[str, Any]:
     """An answer as plain data for JSON, in mm; infinity is the text ``inf``, nothing is null."""
-    window, placed = aim.window, aim.placed
+    found, apertures = answered.answer, answered.apertures
+    window, sharp = found.exact_window, found.exact
     return {
-        "place": aim.chosen.school.value,
-        "why_not": aim.chosen.why_not or None,
-        "ring_mm": None if aim.setting is None else _json(aim.setting.focus),
-        "f_number": float(aim.scene.setup.f_number),
+        "place": _place_of(found),
+        "why_not": found.why_not or None,
+        "ring_mm": _json(found.ring.focus),
+        "settings_mm": [_json(shot.focus) for shot in found.shots],
+        "f_number": float(found.scene.f_number),
         "window_mm": None if window is None else [_json(window.nearest), _json(window.farthest)],
-        "sharp_mm": _limits(placed),
-        "marks": [] if placed is None else [_verdict(verdict) for verdict in placed.verdicts],
-        "f_number_needed": aim.apertures and aim.apertures.widest_holding,
-        "f_number_sharpest": aim.apertures and aim.apertures.sharpest,
-        "schools": [_school(school) for school in aim.schools],
+        "sharp_mm": [_json(float(sharp.near)), _json(float(sharp.far))],
+        "marks": [_verdict(verdict) for verdict in found.verdicts],
+        "f_number_needed": apertures and apertures.widest_holding,
+        "f_number_sharpest": apertures and apertures.sharpest,
+        "schools": [_school(school) for school in answered.schools],
     }
+
+
+def _place_of(found: Answer) -> str:
+    """With nothing that must be sharp, *between the ends* is the hyperfocal distance."""
+    nothing = found.ends is None and found.scene.school == schools.BETWEEN.key
+    return schools.HYPERFOCAL.key if nothing else found.scene.school
 
 
 def _json(value: float) -> float | str | None:
     if math.isnan(value):
         return None
     return "inf" if math.isinf(value) else value
-
-
-def _limits(placed: Placed | None) -> list[float | str | None] | None:
-    if placed is None or placed.limits is None:
-        return None
-    return [_json(float(placed.limits.near)), _json(float(placed.limits.far))]
 
 
 def _verdict(verdict: Verdict) -> dict[str, Any]:
@@ -208,15 +266,15 @@ def _verdict(verdict: Verdict) -> dict[str, Any]:
     }
 
 
-def _school(placed: Placed) -> dict[str, Any]:
-    cost = placed.cost
+def _school(compared: Compared) -> dict[str, Any]:
+    cost, sharp = compared.cost, compared.limits
     return {
-        "place": placed.school.value,
-        "why_not": placed.why_not or None,
-        "focus_mm": None if placed.focus is None else _json(placed.focus),
-        "settings_mm": [_json(setting) for setting in placed.settings],
-        "sharp_mm": _limits(placed),
-        "lost": None if cost is None else [placed.verdicts[at].mark.name for at in cost.lost],
+        "place": compared.school.key,
+        "why_not": compared.why_not or None,
+        "focus_mm": None if compared.focus is None else _json(compared.focus),
+        "settings_mm": [_json(setting) for setting in compared.settings],
+        "sharp_mm": None if sharp is None else [_json(float(sharp.near)), _json(float(sharp.far))],
+        "lost": None if cost is None else [compared.verdicts[at].mark.name for at in cost.lost],
         "worst_circles": None if cost is None else cost.worst,
         "stops": None if cost is None else cost.stops,
         "exposures": None if cost is None else cost.exposures,

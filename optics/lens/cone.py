@@ -32,6 +32,22 @@ from optics.lens.setup import Setup
 
 INSIDE_THE_LENS = "That is inside the lens: nearer to the sensor than the front of the lens."
 
+_DRAWN_OUT = 0.1
+"""Focal lengths in front of the lens as far as it draws out: nothing nearer is judged."""
+
+
+def nearest_subject(setup: Setup) -> float:
+    """The nearest a subject can be judged at any ring setting, mm from the sensor.
+
+    What is nearer than the lens itself, drawn out to its closest focus (m = 1), is inside it: in
+    front of the entrance pupil, by (3), and of the front principal plane, 2f + hiatus, both; and
+    never behind the focal length. The one rule of everybody who asks. Plain numbers only.
+    """
+    f, p = float(setup.focal_length), float(setup.pupil_ratio)
+    front = f * (2.0 + max(0.0, 1.0 - 1.0 / p)) + float(setup.hiatus)
+    return max(front, f) + _DRAWN_OUT * f
+
+
 _NEVER = 1e-13
 
 

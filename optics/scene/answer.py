@@ -1,104 +1,225 @@
-"""One scene, one answer: the ring, how wrong it may be, what holds, and what every school would do.
+"""One scene, one answer: the aperture, the ring, how wrong it may be, and what holds.
 
-This is the order in which a photographer reads: what to set, its tolerance, then why.
+This is the order in which a photographer reads: what to set, its tolerance, then why. Everybody who
+answers a scene calls this: ``python -m optics aim`` and every screen.
 """
 
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 
-from optics.base import settable
-from optics.base.errors import FocusTooNear
-from optics.base.settable import Setting, Span
-from optics.base.units import METRES
-from optics.lens.aperture import ForEnds, for_ends
+from optics.base.settable import Setting, Span, inside
+from optics.lens import depth, diffraction
+from optics.lens.aperture import widest_holding, worst_total_blur
 from optics.lens.conjugates import nearest_focus
-from optics.lens.depth import hyperfocal
-from optics.lens.focus_window import Window, focus_window
-from optics.scene.marks import ends
-from optics.scene.schools import Placed, Scene, School, at_setting, compare
-
-UNPLACED_TOLERANCE = 0.01
-"""How far a setting may be rounded when no setting holds all: a share of its distance."""
+from optics.lens.equal_blur import worst_blur
+from optics.lens.focus_window import Window
+from optics.lens.shot import Shot
+from optics.lens.standards import widest_print
+from optics.scene import placing
+from optics.scene.choosing import ChosenAperture, choose
+from optics.scene.marks import Ends, Verdict, Wish, Word
+from optics.scene.scenes import Scene
 
 
 @dataclass(frozen=True, slots=True)
-class Aim:
-    """The answer.
+class Remedy:
+    """What would hold all that must be sharp. ``f_number`` None: none that the lens has would.
+    ``setting``: where the ring would go, if the aperture does as it is."""
 
-    ``setting``    the ring, rounded so that a hand can set it and the scene still holds; None where
-                   the chosen school has no answer (``chosen.why_not``).
-    ``placed``     what that rounded setting holds and costs; None with ``setting``.
-    ``window``     where the ring may stand for all that must be sharp; None if nowhere. With
-                   nothing that must, from the hyperfocal distance on.
-    ``tolerance``  the same rounded inwards, to say; ``sharp``, what is sharp, rounded inwards.
-    ``chosen``     the chosen school's unrounded answer; ``schools``, all of them.
-    ``apertures``  None where nothing must be sharp, or no focus lies between.
+    f_number: float | None
+    setting: Setting | None
+
+
+@dataclass(frozen=True, slots=True)
+class Answer:
+    """The answer to a scene. Distances mm from the sensor.
+
+    ``scene``     at the aperture chosen. ``chosen``: that, and what there is to say of it.
+    ``shots``     the frames to take, nearest first: one, unless several are.
+    ``computed``  where the ring goes by the scene's school; ``by_hand``: whether a hand has set it
+                  elsewhere.
+    ``exact``     what is sharp, unrounded; ``sharp``, rounded inwards; None when nothing is.
+    ``exact_window``, ``window``  where the ring may stand for all that must be sharp, unrounded and
+                  rounded inwards; None: nowhere. With no marks, for infinity.
+    ``inside_window``  whether the first frame's ring does.
+    ``verdicts``  in the order of the scene's marks.
+    ``remedy``    where something that must be sharp is not.
+    ``ends``, ``equal_ends``  as of ``placing.Placement``; ``why_not`` too: then the ends are used.
+    ``widest_print``  for which the standard itself is no blur, mm.
     """
 
     scene: Scene
-    setting: Setting | None
-    placed: Placed | None
-    window: Window | None
-    tolerance: Span | None
+    chosen: ChosenAperture
+    shots: tuple[Shot, ...]
+    computed: Setting
+    by_hand: bool
+    exact: depth.Limits
     sharp: Span | None
-    chosen: Placed
-    schools: tuple[Placed, ...]
-    apertures: ForEnds | None
+    window: Span | None
+    exact_window: Window | None
+    inside_window: bool
+    verdicts: tuple[Verdict, ...]
+    remedy: Remedy | None
+    hyperfocal: float
+    widest_print: float
+    ends: Ends | None
+    equal_ends: float | None
+    why_not: str = ""
+
+    @property
+    def ring(self) -> Shot:
+        """Where the ring goes; of several frames, the nearest."""
+        return self.shots[0]
+
+    @property
+    def more_frames(self) -> tuple[Shot, ...]:
+        """The frames after the first."""
+        return self.shots[1:]
+
+    @property
+    def kept(self) -> tuple[str, ...]:
+        """The letters of the marks that must be sharp."""
+        return tuple(mark.letter for mark in self.scene.must)
+
+    @property
+    def two_ends(self) -> bool:
+        """Whether there is a nearest and another, farthest, mark that must be sharp."""
+        return self.ends is not None and self.ends.near < self.ends.far
+
+    @property
+    def circles_at_equal_ends(self) -> float | None:
+        """The blur of both ends with the ring where it is equal, in circles."""
+        if self.ends is None or self.equal_ends is None:
+            return None
+        setup = self.scene.setup
+        worst = worst_total_blur if setup.diffraction else worst_blur
+        return worst(setup, self.ends.near, self.ends.far, self.equal_ends) / float(setup.coc)
+
+    @property
+    def failing(self) -> tuple[Verdict, ...]:
+        """Marks that must be sharp and are not."""
+        return tuple(v for v in self.verdicts if v.mark.must and v.word is Word.SOFT)
+
+    @property
+    def failing_letters(self) -> tuple[str, ...]:
+        """Their letters."""
+        return tuple(verdict.mark.letter for verdict in self.failing)
+
+    @property
+    def worst_circles(self) -> float:
+        """The largest blur among them, in circles; 0 if there are none."""
+        return max((verdict.circles for verdict in self.failing), default=0.0)
+
+    @property
+    def let_go(self) -> tuple[str, ...]:
+        """The letters of marks that may go soft, and do."""
+        return self._soft(Wish.FREE)
+
+    @property
+    def falling_off(self) -> tuple[str, ...]:
+        """Those that fall off softly from the subject, as wished."""
+        return self._soft(Wish.FALLS)
+
+    @property
+    def nice_lost(self) -> tuple[str, ...]:
+        """Those that would have been nice to have sharp, and are not."""
+        return self._soft(Wish.NICE)
+
+    def _soft(self, wish: Wish) -> tuple[str, ...]:
+        soft = (v.mark for v in self.verdicts if v.word is Word.SOFT)
+        return tuple(mark.letter for mark in soft if mark.wish is wish)
+
+    @property
+    def soft_as_wished(self) -> tuple[str, ...]:
+        """Those that should fall soft, and do."""
+        return tuple(v.mark.letter for v in self.verdicts if v.mark.wish is Wish.SOFT and v.met)
+
+    @property
+    def too_sharp(self) -> tuple[str, ...]:
+        """Those that should fall soft, and do not fall soft enough."""
+        return tuple(v.mark.letter for v in self.verdicts if v.mark.wish is Wish.SOFT and not v.met)
+
+    @property
+    def left_for_defocus(self) -> float | None:
+        """The disc that the standard leaves for defocus at the hyperfocal setting, mm: the circle
+        itself, unless diffraction counts. None where diffraction leaves nothing."""
+        left = float(depth.allowed_defocus(self.scene.setup, self.hyperfocal))
+        return None if math.isnan(left) else left
+
+    @property
+    def diffraction_alone(self) -> float:
+        """The blur of diffraction alone, in circles: above 1, nothing can hold."""
+        working = depth.working_f_number(self.scene.setup, self.ring.focus)
+        return float(diffraction.disc(working)) / float(self.scene.setup.coc)
 
 
-def aim(scene: Scene, school: School = School.BETWEEN, system: str = METRES) -> Aim:
-    """Answer one scene. With nothing that must be sharp, *between* is taken as hyperfocal.
+def answer(scene: Scene) -> Answer:
+    """Choose the aperture, place the focus, say how far it may be off, and judge every mark.
 
-    Raises SubjectTooNear for a mark inside the lens.
+    What a school cannot do, and that nothing holds, are answers too.
     """
-    schools = compare(scene)
-    two = ends(scene.marks)
-    if two is None and school is School.BETWEEN:
-        school = School.HYPERFOCAL
-    chosen = next(placed for placed in schools if placed.school is school)
-    if two is None:
-        window: Window | None = Window(float(hyperfocal(scene.setup)), math.inf)
-    else:
-        window = focus_window(scene.setup, two.near, two.far)
-    setting = None if chosen.focus is None else _settable(scene, chosen, window, system)
-    placed = None if setting is None else at_setting(scene, setting.focus, school)
-    if placed is not None and len(chosen.settings) > 1:
-        placed = replace(chosen, focus=setting.focus if setting else None)
-    sharp = None
-    if placed is not None and placed.limits is not None and not placed.limits.empty:
-        sharp = settable.inside(float(placed.limits.near), float(placed.limits.far), system)
-    return Aim(
+    chosen = choose(scene)
+    scene = scene.at(chosen.f_number)
+    placement = placing.place(scene)
+    shots = _shots(scene, placement)
+    verdicts = placing.verdicts(scene, [shot.focus for shot in shots])
+    exact = depth.Limits(shots[0].near, shots[-1].far)
+    window = placement.window
+    lost = any(v.mark.must and v.word is Word.SOFT for v in verdicts)
+    return Answer(
         scene=scene,
-        setting=setting,
-        placed=placed,
-        window=window,
-        tolerance=settable.inside(window.nearest, window.farthest, system) if window else None,
-        sharp=sharp,
         chosen=chosen,
-        schools=schools,
-        apertures=None if two is None else _apertures(scene, two.near, two.far),
+        shots=shots,
+        computed=placement.settings[0],
+        by_hand=scene.ring is not None,
+        exact=exact,
+        sharp=None if exact.empty else inside(shots[0].near, shots[-1].far, scene.system),
+        window=inside(window.nearest, window.farthest, scene.system) if window else None,
+        exact_window=window,
+        inside_window=window is not None and window.holds(shots[0].focus),
+        verdicts=verdicts,
+        remedy=_remedy(scene, placement) if lost else None,
+        hyperfocal=placement.hyperfocal,
+        widest_print=widest_print(float(scene.setup.coc), scene.format),
+        ends=placement.ends,
+        equal_ends=placement.equal,
+        why_not=placement.why_not,
     )
 
 
-def _settable(scene: Scene, chosen: Placed, window: Window | None, system: str) -> Setting:
-    """The chosen focus on what a hand can set: inside the window if it lies there."""
-    focus = chosen.focus
-    assert focus is not None
-    inside = window is not None and window.holds(focus)
-    if chosen.school in (School.HYPERFOCAL, School.INFINITY):  # infinity first: never nearer
-        farthest = window.farthest if window is not None and inside else math.inf
-        return settable.within(focus, focus, farthest, system)
-    if window is not None and inside:
-        return settable.within(focus, window.nearest, window.farthest, system)
-    least = float(nearest_focus(scene.setup))
-    low, high = focus * (1 - UNPLACED_TOLERANCE), focus * (1 + UNPLACED_TOLERANCE)
-    return settable.within(focus, max(low, least), high, system)
+def _shots(scene: Scene, placement: placing.Placement) -> tuple[Shot, ...]:
+    taken = placing.taken(scene, placement)
+    exact = placement.exact if scene.ring is None else (math.nan,)
+    found = []
+    for setting, wanted in zip(taken, exact, strict=True):
+        held = depth.limits(scene.setup, setting.focus)
+        found.append(
+            Shot(
+                focus=setting.focus,
+                figures=setting.figures,
+                exact=wanted,
+                f_number=float(scene.f_number),
+                near=float(held.near),
+                far=float(held.far),
+            )
+        )
+    return tuple(found)
 
 
-def _apertures(scene: Scene, near: float, far: float) -> ForEnds | None:
-    try:
-        return for_ends(scene.setup, near, far)
-    except FocusTooNear:
-        return None
+def _remedy(scene: Scene, placement: placing.Placement) -> Remedy:
+    """What would hold everything: another setting if there is one, else another aperture that the
+    lens has, the widest of them."""
+    two = placement.ends
+    assert two is not None
+    if placement.window is not None:
+        focus = placing.between(scene, two)
+        return Remedy(float(scene.f_number), placing.rounded(scene, focus, placement.window))
+    too_closed = math.isnan(float(depth.limits(scene.setup, max(two.near, scene.closest)).near))
+    apertures = tuple(reversed(scene.apertures)) if too_closed else scene.apertures
+    if not too_closed and two.near >= nearest_focus(scene.setup):
+        needed = widest_holding(scene.setup, two.near, two.far) or math.inf
+        apertures = tuple(n for n in apertures if n >= needed * (1 - 1e-6))
+    holding = (n for n in apertures if placing.window_for(scene.at(n), two) is not None)
+    return Remedy(next(holding, None), None)

@@ -27,8 +27,17 @@ class Wish(StrEnum):
     """What is wanted of a mark."""
 
     SHARP = "must"
+    NICE = "nice"
+    """Sharp where that costs nothing that must be."""
     FREE = "may_go"
+    FALLS = "falls"
+    """Would have to be sharp, but falls off naturally from the subject, as the look wants it."""
     SOFT = "fall_soft"
+    SMEAR = "smear"
+
+
+SKY = math.inf
+"""The rise of a mark that stands on no ground."""
 
 
 class Word(StrEnum):
@@ -48,6 +57,11 @@ class Mark:
     ``wish``         sharp, free, or soft.
     ``softness``     of one that should fall soft: its blur should be at least so many times the
                      standard, 1 or more.
+    ``name``, ``letter``  what it is called, and by which letter for short.
+    ``rise``         mm above the ground; ``SKY`` for what stands on none.
+    ``at``           where in the frame it was put, shares from the left and from below; None: not
+                     put.
+    ``speed``        mm/s; 0 for what keeps still, None where nobody said.
 
     Raises NotANumber, OutOfRange.
     """
@@ -57,6 +71,10 @@ class Mark:
     wish: Wish = Wish.SHARP
     softness: float = 2.0
     name: str = ""
+    letter: str = ""
+    rise: float = 0.0
+    at: tuple[float, float] | None = None
+    speed: float | None = None
 
     def __post_init__(self) -> None:
         require_positive("depth", self.depth, "depth of a mark", finite=False)
@@ -68,6 +86,11 @@ class Mark:
         if self.softness < 1:
             sentence = "What should fall soft must be blurred more than the standard."
             raise OutOfRange("softness", self.softness, sentence)
+
+    @property
+    def must(self) -> bool:
+        """Whether it must be sharp."""
+        return self.wish is Wish.SHARP
 
     @property
     def nearest(self) -> float:
@@ -203,7 +226,7 @@ def _verdict(
     allowed = coc * _EDGE
     word = Word.SOFT if blur > allowed else Word.JUST if worst > allowed else Word.HOLDS
     met, surely = True, True
-    if mark.wish is Wish.SHARP:
+    if mark.wish in (Wish.SHARP, Wish.NICE):
         met, surely = word is not Word.SOFT, word is Word.HOLDS
     elif mark.wish is Wish.SOFT:
         met, surely = (b * _EDGE >= mark.softness * coc for b in (blur, least))
@@ -235,7 +258,7 @@ def ends(marks: Sequence[Mark], *, surely: bool = False) -> Ends | None:
 
     At the stated depths, or with ``surely`` over the whole of where the marks may be.
     """
-    must = [mark for mark in marks if mark.wish is Wish.SHARP]
+    must = [mark for mark in marks if mark.must]
     if not must:
         return None
     if surely:

@@ -186,7 +186,7 @@ class AimTest(unittest.TestCase):
         frames = ran("aim", "-", given=json.dumps({**close, "place": "frames"}))[1]
         self.assertIn("Set the ring in turn to", frames)
         third = ran("aim", "-", given=json.dumps({**close, "place": "third_up"}))[1]
-        self.assertIn("No setting: Where the camera stands is not known.", third)
+        self.assertIn("Where the camera stands is not known. Placed by the ends meanwhile.", third)
         blind = {**close, "f_number": 32, "circle_mm": 0.01, "diffraction": True}
         self.assertIn("No aperture does", ran("aim", "-", given=json.dumps(blind))[1])
         self.assertIn(

@@ -18,16 +18,16 @@ from optics.lens.ring import Ring
 from optics.lens.touch import Hands, between_angles, between_readings, mark_angle
 from optics.light import exposure, motion
 from optics.scene import focus_distances, frame, moving, trial_frame
+from optics.scene.comparing import at_setting
 from optics.scene.frame import Camera
 from optics.scene.marks import Mark
-from optics.scene.schools import Scene, at_setting
 from optics.scene.trial_frame import Seen
 from optics.sky import parts, star_drift, star_field
 from optics.sky.gathered import gathered
 from optics.sky.rotation import Place
 from optics.zones import from_list, hit_rate, people, stretches, tiling
+from tests.optics.scenes import SAMPLE, scene_of
 
-SAMPLE = Setup(24, 11, 0.025)
 FRAME = BY_KEY["full-frame"]
 CAMERA = Camera(900, 0.26, 0, 24, 24, 36)
 RING = Ring.unit_focusing(50, 1.5, 1000)
@@ -155,8 +155,8 @@ PLAIN: tuple[tuple[Callable[..., Any], tuple[Any, ...]], ...] = (
     (lambda n, f, k: moving.step_back(SAMPLE, n, f, k, moving.Keeping.CROP), (800.0, 5e3, 800.0)),
     (lambda n, f, k, s: moving.longer_lens(SAMPLE, n, f, k, s), (800.0, 5e3, 800.0, 100.0)),
     (Mark, (1000.0, 20.0)),
-    (lambda m, o, e: Scene(SAMPLE, margin=m, overlap=o, focus_error=e), (1.5, 0.2, 1e-4)),
-    (lambda f: at_setting(Scene(SAMPLE, (Mark(1300),)), f), (2600.0,)),
+    (lambda m, o, e: scene_of(SAMPLE, margin=m, overlap=o, focus_error=e), (1.5, 0.2, 1e-4)),
+    (lambda f: at_setting(scene_of(SAMPLE, (Mark(1300),)), f), (2600.0,)),
     (exposure.Exposure, (8.0, 0.01, 100.0, 0.0)),
     (exposure.seconds_for, (10.0, 8.0, 100.0, 0.0)),
     (exposure.iso_for, (10.0, 8.0, 0.01, 0.0)),

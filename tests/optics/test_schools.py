@@ -11,13 +11,13 @@ from hypothesis import strategies as st
 
 from optics import Setup
 from optics.base.errors import NotANumber, OutOfRange, SubjectTooNear, WrongOrder
-from optics.base.formats import BY_KEY
 from optics.lens import depth
 from optics.lens.conjugates import nearest_focus
 from optics.scene import focus_distances
-from optics.scene.answer import aim
+from optics.scene.comparing import Compared, at_setting, compare
 from optics.scene.frame import Camera
 from optics.scene.marks import Ends, Look, Mark, Wish, Word, ends, judge, judge_best
+from optics.scene.scenes import Scene
 from optics.scene.schools import (
     ABOVE_THE_HORIZON,
     NO_CAMERA,
@@ -26,31 +26,16 @@ from optics.scene.schools import (
     NO_THIRD_OF_INFINITY,
     NOTHING_HOLDS,
     NOTHING_MUST,
-    Placed,
-    Scene,
-    School,
-    at_setting,
-    compare,
-    place,
 )
 from tests.optics import rays
 from tests.optics.reference import values
+from tests.optics.scenes import FULL_FRAME, LOOK, SALLOW_PIT, SAMPLE, scene_of
 from tests.optics.test_depth import setups
 
-FULL_FRAME = BY_KEY["full-frame"]
-LOOK = Look(FULL_FRAME, 6000)
-SAMPLE = Setup(24, 11, 0.025)
-SALLOW_PIT = Scene(
-    SAMPLE,
-    (
-        Mark(1300, 65, name="Slate slab"),
-        Mark(4200, 210, name="Winch wheel"),
-        Mark(180000, 9000, name="Tip ridge"),
-        Mark(800, 40, Wish.FREE, name="Reed tuft"),
-    ),
-    LOOK,
-    camera=Camera(900, math.radians(15), 0, 24, 24, 36),
-)
+
+def by(scene: Scene) -> dict[str, Compared]:
+    """What every school says, by its key."""
+    return {compared.school.key: compared for compared in compare(scene)}
 
 
 def traced_circles(setup: Setup, focus: float, subject: float) -> float:
@@ -149,16 +134,15 @@ class PlacementTest(unittest.TestCase):
 class CompareTest(unittest.TestCase):
     SCENES = (
         SALLOW_PIT,
-        Scene(  # a longer lens, looking down a market row
+        scene_of(  # a longer lens, looking down a market row
             Setup(50, 8, 0.02),
             (Mark(3000, 100), Mark(9000, 300), Mark(25000, 1000, Wish.SOFT, 1.5)),
-            LOOK,
             camera=Camera(1600, math.radians(5), 0, 50, 24, 36),
         ),
-        Scene(  # close work with a thick lens
+        scene_of(  # close work with a thick lens
             Setup(90, 16, 0.02, pupil_ratio=0.6, hiatus=8),
             (Mark(600, 2), Mark(612, 2), Mark(900, 20, Wish.SOFT, 3)),
-            Look(FULL_FRAME),
+            look=Look(FULL_FRAME),
         ),
     )
 
@@ -197,19 +181,19 @@ class CompareTest(unittest.TestCase):
                     self.assertGreaterEqual(placed.cost.stops, -1e-7)
 
     def test_sallow_pit(self) -> None:
-        by = {placed.school: placed for placed in compare(SALLOW_PIT)}
-        between = by[School.BETWEEN]
+        found = by(SALLOW_PIT)
+        between = found["between"]
         expected = values.BETWEEN_FOCUS
         self.assertAlmostEqual(between.focus or 0, expected.value, delta=expected.tolerance)
         assert between.cost is not None
         self.assertEqual(between.cost.lost, ())
         self.assertEqual([v.word for v in between.verdicts], ["holds", "holds", "holds", "soft"])
         self.assertEqual(between.cost.stops, 0)
-        hyperfocal = by[School.HYPERFOCAL]
+        hyperfocal = found["hyperfocal"]
         self.assertAlmostEqual(hyperfocal.focus or 0, 2142.8205, delta=5e-5)
         assert hyperfocal.limits is not None
         self.assertEqual(hyperfocal.limits.far, math.inf)
-        slab = by[School.SUBJECT]
+        slab = found["subject"]
         assert slab.cost is not None
         self.assertEqual(slab.cost.lost, (1, 2), "the wheel and the ridge go")
         # Closing by so many stops makes the worst mark as sharp as between makes it.
@@ -222,37 +206,35 @@ class CompareTest(unittest.TestCase):
         down = replace(SALLOW_PIT, camera=Camera(900, math.pi / 2, 0, 24, 24, 36))
         endless = replace(SALLOW_PIT, marks=(Mark(1300), Mark(math.inf)))
         close = replace(SALLOW_PIT, marks=(Mark(500), Mark(math.inf)))
-        blind = replace(SALLOW_PIT, setup=Setup(24, 32, 0.01, diffraction=True))
+        blind = scene_of(Setup(24, 32, 0.01, diffraction=True), SALLOW_PIT.marks)
         cases = (
-            (Scene(SAMPLE), School.BETWEEN, NOTHING_MUST),
-            (Scene(SAMPLE), School.SUBJECT, NOTHING_MUST),
-            (Scene(SAMPLE), School.FRAMES, NOTHING_MUST),
-            (Scene(SAMPLE), School.INSURANCE, NOTHING_MUST),
-            (Scene(SAMPLE), School.THIRD_UP, NO_CAMERA),
-            (replace(SALLOW_PIT, marks=()), School.THIRD_ALONG, NOTHING_MUST),
-            (sky, School.THIRD_UP, ABOVE_THE_HORIZON),
-            (endless, School.THIRD_ALONG, NO_THIRD_OF_INFINITY),
-            (down, School.THIRD_ALONG, NO_GROUND),
-            (close, School.INSURANCE, NO_SETTING),
-            (blind, School.HYPERFOCAL, NOTHING_HOLDS),
-            (blind, School.FRAMES, NOTHING_HOLDS),
+            (scene_of(SAMPLE), "between", NOTHING_MUST),
+            (scene_of(SAMPLE), "subject", NOTHING_MUST),
+            (scene_of(SAMPLE), "frames", NOTHING_MUST),
+            (scene_of(SAMPLE), "insurance", NOTHING_MUST),
+            (scene_of(SAMPLE), "third_up", NO_CAMERA),
+            (replace(SALLOW_PIT, marks=()), "third_along", NOTHING_MUST),
+            (sky, "third_up", ABOVE_THE_HORIZON),
+            (endless, "third_along", NO_THIRD_OF_INFINITY),
+            (down, "third_along", NO_GROUND),
+            (close, "insurance", NO_SETTING),
+            (blind, "hyperfocal", NOTHING_HOLDS),
+            (blind, "frames", NOTHING_HOLDS),
         )
         for scene, school, why in cases:
             with self.subTest(school):
-                self.assertEqual(place(scene, school).why_not, why)
+                self.assertEqual(by(scene)[school].why_not, why)
         near = replace(SALLOW_PIT, marks=(Mark(80),))
-        self.assertIn("nearer than four focal lengths", place(near, School.BETWEEN).why_not)
-        self.assertIsNone(aim(near).setting)
-        self.assertIsNone(aim(near).apertures)
+        self.assertIn("nearer than four focal lengths", by(near)["between"].why_not)
         flat = replace(SALLOW_PIT, camera=Camera(50, math.radians(85), 0, 24, 24, 36))
-        for scene, school in ((flat, School.THIRD_UP), (near, School.THIRD_ALONG)):
-            self.assertIn("nearer than four focal lengths", place(scene, school).why_not)
+        for scene, school in ((flat, "third_up"), (near, "third_along")):
+            self.assertIn("nearer than four focal lengths", by(scene)[school].why_not)
         with self.assertRaises(SubjectTooNear):
             compare(replace(SALLOW_PIT, marks=(Mark(20),)))
 
     def test_several_frames_hold_what_one_cannot(self) -> None:
         near = replace(SALLOW_PIT, marks=(Mark(500, 10), Mark(4200, 100), Mark(math.inf)))
-        placed = place(near, School.FRAMES)
+        placed = by(near)["frames"]
         assert placed.cost is not None
         assert placed.limits is not None
         self.assertGreater(placed.cost.exposures, 1)
@@ -265,7 +247,7 @@ class CompareTest(unittest.TestCase):
             self.assertEqual(verdict.worst, min(one[at].worst for one in by_one))
 
     def test_a_setting_by_hand(self) -> None:
-        placed: Placed = at_setting(SALLOW_PIT, 2600)
+        placed = at_setting(SALLOW_PIT, 2600)
         self.assertEqual([v.word for v in placed.verdicts], ["holds", "holds", "holds", "soft"])
         self.assertAlmostEqual(placed.verdicts[0].pixels or 0, 0.02091015 / 0.006, delta=1e-5)
 
@@ -321,8 +303,10 @@ class VerdictTest(unittest.TestCase):
             (OutOfRange, lambda: Mark(1000, 1000)),
             (OutOfRange, lambda: Mark(1000, -1)),
             (OutOfRange, lambda: Mark(1000, wish=Wish.SOFT, softness=0.5)),
-            (OutOfRange, lambda: Scene(SAMPLE, margin=0)),
+            (OutOfRange, lambda: scene_of(SAMPLE, margin=0)),
             (SubjectTooNear, lambda: judge(SAMPLE, (Mark(20),), 2600, LOOK)),
+            (SubjectTooNear, lambda: scene_of(SAMPLE, (Mark(50),))),
+            (SubjectTooNear, lambda: scene_of(SAMPLE, (Mark(60, 11),))),
         )
         for at, (error, call) in enumerate(cases):
             with self.subTest(at), self.assertRaises(error):

@@ -10,16 +10,16 @@ from hypothesis.extra.django import TestCase
 
 from optics.base import units
 from optics.scene import frame
+from optics.scene.answer import Answer, answer
 from optics.scene.camera import Camera
+from optics.scene.marks import SKY
 from tests.web.links import HTMX, changed
 from web.bag.gear import Asker
 from web.bag.in_use import in_use
 from web.demo.world import load
-from web.view import usecases
 from web.view.forms import read_scene, scene_query
 from web.view.reading import Reading
 from web.view.sample import GEAR
-from web.view.scenes import SKY
 
 CAMERA = Camera(900, math.radians(15), 0, 24, 24, 36)
 
@@ -52,7 +52,7 @@ class HowTest(TestCase):
                 (row, _) = read(one_mark("3 m", how, **more)).rows
                 assert row.mark is not None
                 self.assertAlmostEqual(row.mark.depth, depth, delta=within)
-                self.assertAlmostEqual(row.mark.error, error, delta=max(within, 6.0))
+                self.assertAlmostEqual(row.mark.uncertainty, error, delta=max(within, 6.0))
 
     def test_the_conversion_is_shown(self) -> None:
         # The contract's own case: the middle of the lower edge of the frame.
@@ -71,7 +71,7 @@ class HowTest(TestCase):
         (row, _) = read(one_mark("1.3 m", "straight", camera_height="")).rows
         assert row.mark is not None
         self.assertEqual(row.mark.depth, 1300)
-        self.assertAlmostEqual(row.mark.error, 130)
+        self.assertAlmostEqual(row.mark.uncertainty, 130)
         self.assertIn("say where the camera stands", row.note)
 
     def test_the_usual_error_of_each_way_is_shown(self) -> None:
@@ -82,13 +82,13 @@ class HowTest(TestCase):
     def test_ones_own_eye_for_distances(self) -> None:
         (row, _) = read(one_mark("4 m", "eye"), Asker(own=lambda: (units.USUAL, 0.25))).rows
         assert row.mark is not None
-        self.assertAlmostEqual(row.mark.error, 1000)
+        self.assertAlmostEqual(row.mark.uncertainty, 1000)
 
     def test_an_error_of_ones_own(self) -> None:
         for text, error in (("10 %", 200), ("30 cm", 300), ("3", 60)):
             (row, _) = read(one_mark("2 m", "ring", error=text)).rows
             assert row.mark is not None
-            self.assertAlmostEqual(row.mark.error, error, msg=text)
+            self.assertAlmostEqual(row.mark.uncertainty, error, msg=text)
 
     def test_bad_input_is_said_at_its_mark_and_keeps_what_was_typed(self) -> None:
         cases = (
@@ -159,10 +159,10 @@ class StandingTest(TestCase):
 
 
 class RolesTest(TestCase):
-    def answer(self, roles: list[str], **changes: str) -> usecases.Answer:
+    def answer(self, roles: list[str], **changes: str) -> Answer:
         query = changed(**changes)
         query.setlist("mark_role", roles)
-        return usecases.answer(read_scene(query).scene)
+        return answer(read_scene(query).scene)
 
     def test_a_natural_fall_off_is_a_choice_and_not_a_failure(self) -> None:
         found = self.answer(["must", "must", "must", "may_go"], look="subject")
@@ -256,9 +256,9 @@ class ToldTest(TestCase):
         self.assertEqual((link["lens_range"], link["lens_closest"]), ("4 22", "280"))
         strangers = read_scene(link)
         self.assertIsNone(strangers.in_use.lens)
-        one, other = usecases.answer(own.scene), usecases.answer(strangers.scene)
+        one, other = answer(own.scene), answer(strangers.scene)
         self.assertEqual(one.scene.setup, other.scene.setup)
-        self.assertEqual((one.settings, one.scene.closest), (other.settings, other.scene.closest))
+        self.assertEqual((one.shots, one.scene.closest), (other.shots, other.scene.closest))
         for nonsense in ("22 4", "x y", "4", "4 22 8", "-1 5", "nan nan"):
             read = read_scene(changed(lens_range=nonsense, lens_closest="near"))
             self.assertTrue(read.valid)

@@ -8,24 +8,26 @@ from functools import partial
 
 from hypothesis.extra.django import TestCase
 
+from optics.scene.answer import answer
+from optics.scene.rescue import Rescue, rescue
 from tests.optics import rays
 from tests.web.links import HTMX, changed
 from tests.web.traced import circles, lowest
 from web.bag.gear import Asker
-from web.bag.in_use import InUse, in_use
+from web.bag.in_use import in_use
 from web.demo.world import load
 from web.people.owners import sample
-from web.view import light, rescue, trial
+from web.view import light, trial
 from web.view.forms import read_scene
-from web.view.usecases import answer
+from web.view.trial import Turn
 
 
 class RescueTest(TestCase):
-    def rescued(self, near: str, **changes: str) -> rescue.Rescue:
+    def rescued(self, near: str, **changes: str) -> Rescue:
         query = changed(tilt_deg="0", **changes)
         query.setlist("mark_distance", [near, "4.2 m", "40 m", "0.8 m"])
         reading = read_scene(query)
-        found = rescue.rescue(answer(reading.scene), InUse(), reading.panels, 0.5)
+        found = rescue(answer(reading.scene), reading.panels.asked(0.5, None))
         assert found is not None
         return found
 
@@ -166,35 +168,35 @@ class AfterTrialTest(TestCase):
         owner = sample()
         self.who = Asker(in_use=partial(in_use, owner))
 
-    def trial(self, **changes: str) -> trial.Trial:
+    def trial(self, **changes: str) -> Turn:
         reading = read_scene(changed(**changes), who=self.who)
-        return trial.after_trial(answer(reading.scene), reading.in_use, reading.panels)
+        return trial.after(answer(reading.scene), reading.in_use, reading.panels)
 
     def test_a_soft_slab_turns_the_ring_nearer_and_says_which_way(self) -> None:
         found = self.trial(trial_soft="A", trial_sharp="C", focus_by="scale")
-        assert found.ring is not None
-        self.assertTrue(found.nearer)
-        self.assertLess(found.ring.focus, 2600)
+        assert found.advice.setting is not None
+        self.assertTrue(found.advice.nearer)
+        self.assertLess(found.advice.setting.focus, 2600)
         self.assertEqual(found.direction, "anticlockwise")
-        self.assertIn("A", [one.letter for one in found.revised])
-        self.assertLess(found.revised[0].now, 1300)
+        self.assertIn("A", [one.letter for one in found.advice.revised])
+        self.assertLess(found.advice.revised[0].now, 1300)
 
     def test_a_soft_ridge_turns_it_farther(self) -> None:
         found = self.trial(trial_soft="C", trial_sharp="A", focus_by="scale", ring="2.2 m")
-        assert found.ring is not None
-        self.assertFalse(found.nearer)
+        assert found.advice.setting is not None
+        self.assertFalse(found.advice.nearer)
         self.assertEqual(found.direction, "clockwise")
 
     def test_both_ends_soft_close_the_lens(self) -> None:
         found = self.trial(trial_soft="AC", f_number="9")
-        self.assertTrue(found.said)
-        if found.explained:
-            self.assertGreater(found.close_by, 0)
-            self.assertGreater(found.f_number or 0, 9)
+        self.assertTrue(found.advice.said)
+        if found.advice.explained:
+            self.assertGreater(found.advice.close_by, 0)
+            self.assertGreater(found.advice.f_number or 0, 9)
 
     def test_what_the_doubts_cannot_explain(self) -> None:
         found = self.trial(trial_soft="B", focus_by="magnified")
-        self.assertFalse(found.explained)
+        self.assertFalse(found.advice.explained)
         headers = {**HTMX, "Aim-Unfolded": "fold-trial"}
         query = changed(trial_soft="B", focus_by="magnified")
         self.assertContains(

@@ -8,7 +8,8 @@ from functools import partial
 from hypothesis.extra.django import TestCase
 
 from drawing import sightline
-from optics.scene import frame
+from optics.scene import choosing, frame
+from optics.scene.answer import answer
 from optics.scene.camera import Camera
 from tests.web.links import HTMX, changed
 from tests.web.traced import circles, lowest
@@ -17,12 +18,11 @@ from web.bag.in_use import InUse, in_use
 from web.bag.models import Body, Lens
 from web.demo.world import load
 from web.people.owners import sample
-from web.view import choosing, pictures, standin
+from web.view import pictures, standin
 from web.view.forms import read_scene, scene_query
 from web.view.reading import Reading
 from web.view.sample import GEAR
 from web.view.tolerance import errors_of, tolerance
-from web.view.usecases import answer
 from web.view.ways import Way, ways
 
 
@@ -52,7 +52,7 @@ class ComparedTest(TestCase):
     ) -> None:
         reading = scene(f, n, coc, height, tilt, *texts)
         depths = [1000 * float(text.removesuffix(" m")) for text in texts]
-        found = {way.school: way for way in ways(reading.scene)}
+        found = {way.school.key: way for way in ways(reading.scene)}
 
         def worst(focus: float, n: float = n) -> float:
             return max(circles(f, n, coc, focus, d) for d in depths)
@@ -100,10 +100,10 @@ class ComparedTest(TestCase):
     def test_several_frames_together_keep_what_one_cannot(self) -> None:
         query = changed(place="frames", f_number="5.6")
         found = answer(read_scene(query).scene)
-        self.assertGreater(len(found.settings), 1)
+        self.assertGreater(len(found.shots), 1)
         self.assertEqual(found.failing, ())
         for depth in (1300, 4200, 180000):
-            best = min(circles(24, 5.6, 0.025, ring.focus, depth) for ring in found.settings)
+            best = min(circles(24, 5.6, 0.025, ring.focus, depth) for ring in found.shots)
             self.assertLessEqual(best, 1.0001)
         page = self.client.get("/view/", query)
         self.assertContains(page, "frames that together keep A, B and C")
@@ -114,7 +114,7 @@ class ComparedTest(TestCase):
         standard = float(line.standard_path.split()[1].split("H")[0])
         self.assertGreater(len(inside), 2)
         self.assertTrue(all(y >= standard - 0.2 for y in inside))
-        self.assertEqual(line.also_path.count("z"), 2 * (len(found.settings) - 1))
+        self.assertEqual(line.also_path.count("z"), 2 * (len(found.shots) - 1))
 
 
 class ApertureTest(TestCase):

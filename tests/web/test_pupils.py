@@ -5,6 +5,7 @@ from __future__ import annotations
 from django.http import QueryDict
 from hypothesis.extra.django import TestCase
 
+from optics.scene.answer import answer
 from web.bag.gear import ANYBODY, Asker
 from web.bag.in_use import in_use
 from web.bag.models import Lens
@@ -13,7 +14,6 @@ from web.people.models import Owner
 from web.sky.forms import read_sky
 from web.street.forms import read_street
 from web.view.forms import read_scene
-from web.view.usecases import answer
 
 MACRO = "90 mm f/2.8 for close work"
 

@@ -11,9 +11,9 @@ from hypothesis import strategies as st
 from hypothesis.extra.django import TestCase
 
 from optics.base import settable
+from optics.scene.answer import Answer, answer
 from tests.web.links import HTMX, changed
 from web.ui.templatetags import format
-from web.view import usecases
 from web.view.forms import read_scene, sample_query
 from web.view.models import Choose, How, Look, Place, Role
 from web.view.sample import GEAR
@@ -212,13 +212,13 @@ class PageTest(TestCase):
 
 
 class AnswerTest(TestCase):
-    def answer(self, **changes: str) -> usecases.Answer:
-        return usecases.answer(read_scene(changed(**changes)).scene)
+    def answer(self, **changes: str) -> Answer:
+        return answer(read_scene(changed(**changes)).scene)
 
     def test_hyperfocal_is_rounded_beyond_and_holds_infinity(self) -> None:
         answer = self.answer(place="hyperfocal")
         self.assertEqual(answer.ring.focus, 2200)
-        self.assertFalse(answer.soft_at_infinity)
+        self.assertEqual(answer.exact.far, math.inf)
 
     def test_a_mark_that_holds_only_where_it_was_typed_is_just(self) -> None:
         words = {v.mark.letter: v.word for v in self.answer(ring="2.9 m").verdicts}
@@ -227,14 +227,14 @@ class AnswerTest(TestCase):
     def test_a_remedy_is_another_setting_if_there_is_one_else_an_aperture(self) -> None:
         by_setting = self.answer(ring="9 m").remedy
         assert by_setting is not None
-        assert by_setting.ring is not None
-        self.assertEqual(by_setting.ring.focus, 2600)
+        assert by_setting.setting is not None
+        self.assertEqual(by_setting.setting.focus, 2600)
         by_aperture = self.answer(f_number="5.6").remedy
         assert by_aperture is not None
-        self.assertEqual((by_aperture.f_number, by_aperture.ring), (10, None))
+        self.assertEqual((by_aperture.f_number, by_aperture.setting), (10, None))
         none = self.answer(focal_length_mm="90").remedy
         assert none is not None
-        self.assertEqual((none.f_number, none.ring), (None, None))
+        self.assertEqual((none.f_number, none.setting), (None, None))
         held = self.answer(f_number="10")
         self.assertEqual(held.failing, ())
 
@@ -248,7 +248,7 @@ class WordsTest(TestCase):
             ("subject", 1300),
         ):  # fmt: skip
             with self.subTest(place):
-                found = usecases.answer(read_scene(changed(place=place)).scene)
+                found = answer(read_scene(changed(place=place)).scene)
                 self.assertEqual((found.ring.focus, found.why_not), (ring, ""))
         page = self.client.get("/view/", changed(place="subject"))
         self.assertContains(page, "B and C are soft")
@@ -284,7 +284,7 @@ class WordsTest(TestCase):
         self.assertIsNone(half.scene.camera, "half a link has no camera of the sample's")
 
     def test_all_ways_in_one_table(self) -> None:
-        found = {way.school: way for way in ways(read_scene(changed()).scene)}
+        found = {way.school.key: way for way in ways(read_scene(changed()).scene)}
         self.assertEqual(len(found), 8)
         self.assertTrue(found["between"].chosen)
         self.assertEqual(found["subject"].lost, ("B", "C"))
@@ -308,8 +308,8 @@ class WordsTest(TestCase):
         self.assertNotContains(shut, "of the way up the picture")
 
     def test_diffraction_counts_where_the_standard_says_so(self) -> None:
-        plain = usecases.answer(read_scene(changed(f_number="16")).scene)
-        counted = usecases.answer(read_scene(changed(f_number="16", diffraction="1")).scene)
+        plain = answer(read_scene(changed(f_number="16")).scene)
+        counted = answer(read_scene(changed(f_number="16", diffraction="1")).scene)
         # From the core's values: 1488.4 mm by geometry, 1584.9 with diffraction.
         self.assertAlmostEqual(plain.hyperfocal, 1488.4, 1)
         self.assertAlmostEqual(counted.hyperfocal, 1584.9, 1)
@@ -326,7 +326,7 @@ class WordsTest(TestCase):
                 page = self.client.get("/view/", query, headers=headers)
                 self.assertContains(page, "Nothing is sharp")
                 self.assertContains(page, 'class="curve"')
-        opened = usecases.answer(read_scene(changed(f_number="32", diffraction="1")).scene).remedy
+        opened = answer(read_scene(changed(f_number="32", diffraction="1")).scene).remedy
         assert opened is not None
         self.assertEqual(opened.f_number, 22, "the narrowest that holds, not the widest")
         none = QueryDict("f_number=32&circle_mm=0.01&diffraction=1&focal_length_mm=24")

@@ -13,6 +13,7 @@ from drawing import same_scene as same_scenes
 from drawing.scale import DistanceScale
 from optics.base import units
 from optics.lens import depth
+from optics.lens.cone import nearest_subject
 from optics.sky import star_drift, star_field
 from optics.sky.rotation import Place
 from web.sky.foreground import Foreground
@@ -63,7 +64,7 @@ def _arms(answer: Answer, scale: DistanceScale) -> sightline.Arms:
     depths = sightline.sample_depths(
         scale, float(shown.near), float(shown.far), focus, sightline.ROUNDED
     )
-    seen = np.array(sorted({max(d, 2.05 * float(setup.focal_length)) for d in depths}))
+    seen = np.array(sorted({max(d, nearest_subject(setup)) for d in depths}))
     blurs = np.asarray(depth.total_blur(setup, seen, focus)) / coc
     return sightline.Arms(tuple(seen.tolist()), tuple(blurs.tolist()))
 

@@ -13,6 +13,7 @@ from drawing import pavement, ring_tiles, sightline, tiles
 from drawing.scale import DistanceScale
 from optics.base import settable, units
 from optics.lens import depth
+from optics.lens.cone import nearest_subject
 from optics.lens.conjugates import magnification
 from optics.zones import stretches
 from web.street.schools import School
@@ -79,8 +80,7 @@ def _arms(answer: Answer, scale: DistanceScale) -> sightline.Arms:
         near, far = float(shown.near), float(shown.far)
         depths.update(sightline.sample_depths(scale, near, far, focus, pieces))
     depths.update(stretches.handover(setup, one, other) for one, other in pairwise(focuses))
-    # Nearer than twice the focal length lies the lens itself.
-    least = 2.05 * float(setup.focal_length)
+    least = nearest_subject(setup)
     seen = np.array(sorted(max(d, least) for d in depths if d <= scale.far))
     blurs = [np.asarray(depth.counted_blur(setup, seen, focus)) for focus in focuses]
     return sightline.Arms(tuple(seen.tolist()), tuple((np.min(blurs, axis=0) / coc).tolist()))

@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 from optics.base import units
+from optics.scene.answer import Answer
 from web.bag.in_use import InUse
 from web.bag.models import Body, Closing, RingKind, Start
 from web.view.panels import Panels
 from web.view.tolerance import Tolerance
-from web.view.usecases import Answer
 
 PEAKING_SHARE = 0.5
 """Focus peaking misleads once more than this share of the marks is sharp."""
@@ -59,7 +59,7 @@ def _off_the_shutter(body: Body | None) -> str:
 
 def _focus(answer: Answer, tolerance: Tolerance) -> str:
     system = answer.scene.system
-    settings = [units.write(ring.focus, system, ring.figures) for ring in answer.settings]
+    settings = [units.write(ring.focus, system, ring.figures) for ring in answer.shots]
     if len(settings) > 1:
         return f"A frame each with the ring at {', '.join(settings)}."
     window, text = answer.window, f"Ring at {settings[0]}"

@@ -12,17 +12,15 @@ from optics.base import amounts, units
 from optics.base.errors import OpticsError, SubjectTooNear
 from optics.scene import frame
 from optics.scene.camera import Camera
+from optics.scene.marks import SKY, Mark
 from web.ui.fields import read_length
 from web.view.models import How
-from web.view.scenes import SKY, Mark
 from web.view.typed import Row, parse_place
 
 USUAL_ERRORS = {How.RING: 0.05, How.STRAIGHT: 0.02, How.GROUND: 0.08, How.SIZE: 0.10, How.EYE: 0.15}
 """How far off a distance usually is by each way of getting it, as a share. By eye, one's own."""
 UNPLACED_ERROR = 0.10
 """What a tape is good for where it is not known how low in the frame the thing stands."""
-INSIDE_THE_LENS = 2.1
-"""Focal lengths. Nothing nearer than the lens itself, drawn out, can be judged."""
 
 UNKNOWN_STAND = "Taken as a depth: say where the camera stands, and it is worked out."
 
@@ -32,6 +30,7 @@ class Reader:
     """What a row is read with.
 
     ``system``: the unit of a bare number. ``focal_length``, ``frame_height``, ``closest``: mm.
+    ``nearest``: the nearest that is not inside the lens, mm.
     ``moved``: how far back the camera has gone since the distances were measured, mm.
     ``subject``: the letter of the mark that is the subject; empty for the first that must be sharp.
     ``judging``: how far off this person's judgement by eye is, as a share.
@@ -41,6 +40,7 @@ class Reader:
     focal_length: float
     frame_height: float
     closest: float
+    nearest: float
     measures: units.Measures
     judging: float
     camera: Camera | None
@@ -89,7 +89,7 @@ def measured(row: Row, reader: Reader) -> Measured:
         rise = _seen_rise(row, reader, distance, at)
     depth_of, says = _conversion(row, reader, rise, at, distance)
     before = depth_of(distance)
-    least = INSIDE_THE_LENS * reader.focal_length
+    least = reader.nearest
     if before < least:
         raise ValidationError(f"Too near: {reader.say(before)} deep is inside the lens.")
     error = _error(row, reader, distance, depth_of, before, guessed=says == UNKNOWN_STAND)

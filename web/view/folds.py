@@ -8,14 +8,14 @@ from typing import Any
 from drawing import chart as chart_drawing
 from drawing import ring as ring_drawing
 from optics.base import units
+from optics.scene import choosing
+from optics.scene.answer import Answer
+from optics.scene.rescue import rescue
 from web.ui.folds import Fold, nothing
-from web.view import checks, choosing, pictures, standin
+from web.view import checks, pictures, shown, standin, trial
 from web.view import light as light_of
-from web.view import rescue as rescue_of
-from web.view import trial as trial_of
 from web.view.reading import Reading
 from web.view.tolerance import OnRing, tolerance
-from web.view.usecases import Answer
 from web.view.ways import ways
 
 type_context = dict[str, Any]
@@ -90,8 +90,12 @@ def _aperture(answer: Answer, reading: Reading) -> type_context:
     }
 
 
-def _point(one: choosing.Tried) -> chart_drawing.Point:
+def _point(one: choosing.TriedAperture) -> chart_drawing.Point:
     return chart_drawing.Point(one.f_number, one.worst, one.defocus, one.waves)
+
+
+def _working(answer: Answer, reading: Reading) -> type_context:
+    return {"example_depth": shown.depth_at_three_metres(answer)}
 
 
 RESULTS = (
@@ -103,16 +107,17 @@ RESULTS = (
 """Below the answer, drawn again with it."""
 
 WHY = (
-    Fold("fold-working", "The working", "view/working.html", nothing),
+    Fold("fold-working", "The working", "view/working.html", _working),
     Fold("fold-table", "The same as a table", "view/table.html", nothing),
 )
 """Under Why."""
 
 
 def _rescue(answer: Answer, reading: Reading) -> type_context:
-    found = light_of.light(answer, reading.panels)
-    seconds = light_of.used_time(found, reading.panels)
-    return {"rescue": rescue_of.rescue(answer, reading.in_use, reading.panels, seconds)}
+    panels, in_use = reading.panels, reading.in_use
+    seconds = light_of.used_time(light_of.light(answer, panels), panels)
+    longest = None if in_use.lens is None else in_use.lens.longest_mm * in_use.factor
+    return {"rescue": rescue(answer, panels.asked(seconds, longest))}
 
 
 def _light(answer: Answer, reading: Reading) -> type_context:
@@ -120,10 +125,13 @@ def _light(answer: Answer, reading: Reading) -> type_context:
 
 
 def _trial(answer: Answer, reading: Reading) -> type_context:
+    panels = reading.panels
+    turn = trial.after(answer, reading.in_use, panels)
     return {
-        "trial": trial_of.after_trial(answer, reading.in_use, reading.panels),
-        "trial_soft": reading.panels.trial_soft,
-        "trial_sharp": reading.panels.trial_sharp - reading.panels.trial_soft,
+        "turn": turn,
+        "trial": turn.advice,
+        "trial_soft": panels.trial_soft,
+        "trial_sharp": panels.trial_sharp - panels.trial_soft,
     }
 
 

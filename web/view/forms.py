@@ -15,19 +15,21 @@ from django.core.exceptions import ValidationError
 from django.http import QueryDict
 
 from optics.base import units
-from optics.lens.conjugates import nearest_focus
+from optics.lens.cone import nearest_subject
+from optics.lens.kit import Kit
 from optics.scene.camera import Camera
+from optics.scene.marks import Look as Seen
+from optics.scene.scenes import Scene
 from web.bag import gear
 from web.bag.gear import ANYBODY, TEXT_LIMIT, Asker
 from web.ui.fields import read_length
 from web.view.distances import Reader
 from web.view.fields import FIELDS
-from web.view.models import Choose, How, Look, Role
+from web.view.models import Choose, How, Role
 from web.view.panels import read_panels
 from web.view.reading import Reading
 from web.view.rows import LETTERS, read_rows
 from web.view.sample import GEAR, MARKS
-from web.view.scenes import Scene
 from web.view.typed import SAID_OF_A_MARK
 
 _MARK_COLUMNS = ("name", "distance", "role", *SAID_OF_A_MARK)
@@ -82,7 +84,16 @@ def read_scene(
     setup = gear.setup_of(values, bool(texts["diffraction"]), in_use)
     system = values["units"]
     measures, judging = (who if _asks_for_own(data, texts) else ANYBODY).own()
-    closest = max(float(nearest_focus(setup)), in_use.closest)
+    kit = Kit(
+        float(setup.focal_length),
+        float(setup.coc),
+        float(setup.pupil_ratio),
+        float(setup.hiatus),
+        setup.diffraction,
+        in_use.apertures(float(setup.focal_length)),
+        in_use.closest,
+    )
+    closest = kit.closest
     ring = camera = None
     moved = 0.0
     try:
@@ -102,6 +113,7 @@ def read_scene(
         focal_length=values["focal_length_mm"],
         frame_height=_sides(texts, values)[0],
         closest=closest,
+        nearest=nearest_subject(setup),
         measures=measures,
         judging=judging,
         camera=camera,
@@ -110,20 +122,19 @@ def read_scene(
         subject=_subject(data, panels.subject),
     )
     rows = read_rows(data, reader)
+    marks = tuple(row.mark for row in rows if row.mark is not None)
+    subject = (mark.depth for mark in marks if mark.must and mark.letter == reader.subject)
     scene = Scene(
-        setup=setup,
-        format=values["format"],
-        pixels_across=values["pixels_across"],
-        place=values["place"],
-        ring=ring,
-        camera=camera,
-        marks=tuple(row.mark for row in rows if row.mark is not None),
-        system=system,
-        look=values["look"] or Look.EVERYTHING,
+        kit=kit,
+        f_number=values["f_number"],
+        marks=marks,
+        look=Seen(values["format"], values["pixels_across"]),
+        school=values["place"],
         choose=values["choose"] or Choose.FIXED,
-        closest=closest,
-        subject=reader.subject,
-        in_use=in_use,
+        ring=ring,
+        subject=next(subject, None),
+        camera=camera,
+        system=system,
     )
     assumed = frozenset(gear.ASSUMED - given.keys())
     return Reading(scene, texts, errors, assumed, rows, panels, in_use, reader)

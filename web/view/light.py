@@ -8,10 +8,11 @@ from dataclasses import dataclass
 from optics.base.formats import BY_KEY
 from optics.lens.aperture import exact, stops_between
 from optics.light import exposure, motion
+from optics.scene.answer import Answer
+from optics.scene.marks import Mark, Wish
+from optics.scene.scenes import Scene
 from optics.sky import star_drift
 from web.view.panels import Panels
-from web.view.scenes import Mark, Scene, Wish
-from web.view.usecases import Answer
 
 SMEAR_LEAST, SMEAR_MOST = 0.02, 0.2
 """How long a streak reads as a smear, as shares of the frame's height: from silk to mist."""

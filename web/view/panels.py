@@ -14,6 +14,7 @@ from django.core.exceptions import ValidationError
 from optics.base import amounts
 from optics.base.errors import NotUnderstood
 from optics.light.exposure import nd_stops_of
+from optics.scene.rescue import Asked
 from web.ui.fields import NumberField
 from web.view.typed import parse_place
 
@@ -62,6 +63,18 @@ class Panels:
     def metered(self) -> bool:
         """Whether an exposure was metered."""
         return self.metered_f is not None and self.metered_time is not None
+
+    def asked(self, seconds: float | None, longest: float | None) -> Asked:
+        """What a rescue is asked for. ``seconds``, ``longest``: as of ``rescue.Asked``."""
+        return Asked(
+            keep=self.keep,
+            overlap=self.overlap,
+            bracket=self.bracket,
+            bracket_stops=self.bracket_stops,
+            pause=self.pause,
+            seconds=seconds,
+            longest=longest,
+        )
 
 
 def _number(low: float, high: float, sentence: str) -> Callable[[str], float]:

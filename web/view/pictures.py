@@ -13,9 +13,11 @@ from drawing import sightline, viewfinder
 from drawing.scale import DistanceScale
 from optics.base import units
 from optics.lens import depth
+from optics.lens.cone import nearest_subject
+from optics.scene.answer import Answer
 from web.ui.axis import Axis
+from web.view.shown import interest
 from web.view.standin import Box
-from web.view.usecases import Answer, interest
 
 FINDER_LONG, FINDER_SHORT = 360.0, 240.0
 """How wide the finder's picture is drawn, held level and held upright."""
@@ -82,7 +84,7 @@ def _arms(answer: Answer, scale: DistanceScale) -> sightline.Arms:
     coc = float(setup.coc)
     geometric = replace(setup, coc=coc * sightline.BLUR_SHOWN, diffraction=False)
     pieces = sightline.ROUNDED if setup.diffraction else sightline.STRAIGHT
-    focuses = [ring.focus for ring in answer.settings]
+    focuses = [shot.focus for shot in answer.shots]
     shown = [depth.limits(geometric, focus) for focus in focuses]
     near, far = float(shown[0].near), float(shown[-1].far)
     depths: set[float] = set()
@@ -90,7 +92,7 @@ def _arms(answer: Answer, scale: DistanceScale) -> sightline.Arms:
         depths.update(sightline.sample_depths(scale, near, far, focus, pieces))
     for one, other in pairwise(focuses):  # where one frame takes over from the next
         depths.add(2.0 / (1.0 / one + 1.0 / other))
-    # Nearer than twice the focal length lies the lens itself.
-    seen = np.array(sorted(max(d, 2.05 * float(setup.focal_length)) for d in depths))
+    least = nearest_subject(setup)
+    seen = np.array(sorted(max(d, least) for d in depths))
     blurs = [np.asarray(depth.counted_blur(setup, seen, focus)) for focus in focuses]
     return sightline.Arms(tuple(seen.tolist()), tuple((np.min(blurs, axis=0) / coc).tolist()))

@@ -9,10 +9,10 @@ from django.shortcuts import redirect, render
 from django.urls import reverse
 from django.views.decorators.http import require_GET, require_POST
 
+from optics.scene.answer import answer
 from web.bag.kept import deleted_of
 from web.people.owners import OwnedRequest, find, writer
 from web.view import plans as plan_store
-from web.view import usecases
 from web.view.forms import read_scene
 from web.view.models import Plan
 from web.view.views import NO_SUCH_PLAN, plan_of
@@ -57,4 +57,4 @@ def restore(request: OwnedRequest, plan_id: int) -> HttpResponse:
 
 def _listed(plan: Plan) -> dict[str, Any]:
     reading = read_scene(plan_store.query_of(plan))
-    return {"plan": plan, "answer": usecases.answer(reading.scene), "system": reading.scene.system}
+    return {"plan": plan, "answer": answer(reading.scene), "system": reading.scene.system}

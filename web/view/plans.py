@@ -9,7 +9,7 @@ from web.bag.kept import NOTE_LIMIT, hand_over
 from web.people.models import Owner
 from web.people.owners import copies, moves
 from web.view.forms import scene_query
-from web.view.models import Plan, PlanMark
+from web.view.models import Look, Plan, PlanMark
 from web.view.reading import Reading
 from web.view.sample import FOLDED
 
@@ -71,12 +71,12 @@ def save(
     plan.name = name
     plan.note = note[:NOTE_LIMIT]
     plan.take_gear(scene.setup, scene.format, scene.pixels_across, reading.texts)
-    plan.place = scene.place
+    plan.place = scene.school
     plan.camera_height_text = reading.linked_camera_height
     plan.tilt_text = reading.texts["tilt_deg"]
     plan.slope_text = reading.texts["slope_deg"]
     plan.moved_text = reading.linked_moved
-    plan.look, plan.choose = scene.look, scene.choose
+    plan.look, plan.choose = reading.texts["look"] or Look.EVERYTHING, scene.choose
     plan.folded = reading.folded
     plan.ring_text = reading.linked_ring
     plan.save()

@@ -7,12 +7,13 @@ from urllib.parse import urlencode
 
 from optics import Setup
 from optics.base import units
+from optics.base.settable import Setting
+from optics.scene.scenes import Scene
 from web.bag.gear import Message, Said, ring_text, told_texts, with_unit
 from web.bag.in_use import InUse
 from web.view.distances import Reader, renumbered
 from web.view.panels import Panels
 from web.view.sample import FOLDED, GEAR
-from web.view.scenes import Ring, Scene
 from web.view.typed import SAID_OF_A_MARK, Row
 
 _SAID_EMPTY = ("lens", "pixels_across", "camera_height")
@@ -108,7 +109,7 @@ class Reading(Said):
             return sign + units.write(abs(self.reader.moved), units.METRES, 4)
         return self.texts["moved"]
 
-    def with_ring(self, ring: Ring) -> Reading:
+    def with_ring(self, ring: Setting) -> Reading:
         """The same scene with the ring set by hand."""
         text = ring_text(ring.focus, self.scene.system, ring.figures)
         errors = {name: message for name, message in self.errors.items() if name != "ring"}

@@ -9,10 +9,10 @@ from django.http import QueryDict
 
 from optics.base import amounts
 from optics.base.errors import OpticsError
+from optics.scene.marks import Mark, Wish
 from web.bag.gear import TEXT_LIMIT
 from web.view.distances import Reader, measured
 from web.view.models import How, Look, Role
-from web.view.scenes import Mark, Wish
 from web.view.typed import SAID_OF_A_MARK, Row
 
 ROLES, HOWS = frozenset(Role.values), frozenset(How.values)
@@ -101,11 +101,11 @@ def _read(row: Row, reader: Reader, *, is_subject: bool) -> Row:
 def _placed(row: Row, reader: Reader, is_subject: bool) -> Row:
     found = measured(row, reader)
     mark = Mark(
-        letter=row.letter,
-        name=row.name or f"Mark {row.letter}",
         depth=found.depth,
+        uncertainty=found.error,
         wish=_wish(row.role, reader.look, is_subject),
-        error=found.error,
+        name=row.name or f"Mark {row.letter}",
+        letter=row.letter,
         rise=found.rise,
         at=found.at,
         speed=amounts.parse_speed(row.speed, reader.system) if row.speed else None,

@@ -5,12 +5,12 @@ from __future__ import annotations
 from typing import Any
 
 from drawing import sightline
+from optics.scene.answer import Answer
+from optics.scene.answer import answer as answer_of
 from web.view import checks, light, pictures, standin
 from web.view.models import How, Role
 from web.view.reading import Reading
 from web.view.tolerance import tolerance
-from web.view.usecases import Answer
-from web.view.usecases import answer as answer_of
 
 SIZE = sightline.WIDE
 

@@ -9,9 +9,9 @@ from dataclasses import dataclass
 from optics.base.errors import OpticsError
 from optics.lens import focusing
 from optics.scene import frame
+from optics.scene.answer import Answer
 from optics.scene.camera import Camera
 from web.view.panels import Panels
-from web.view.usecases import Answer
 
 BOX_SHAPE = 1.5
 """How much wider than high an autofocus box is, in the frame as held."""
@@ -74,7 +74,9 @@ def stand_in(answer: Answer, panels: Panels) -> StandIn:
         for mark in answer.scene.marks:
             if not window.holds(mark.depth) or mark.depth < answer.scene.closest:
                 continue
-            sure = window.holds(mark.depth - mark.error) and window.holds(mark.depth + mark.error)
+            sure = window.holds(mark.depth - mark.uncertainty) and window.holds(
+                mark.depth + mark.uncertainty
+            )
             (inside if sure else maybe).append(mark.name)
     box = _box(answer, panels)
     return StandIn(tuple(inside), tuple(maybe), box, _swing(answer, box))

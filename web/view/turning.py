@@ -2,17 +2,18 @@
 
 from __future__ import annotations
 
+from optics.base.settable import Setting
 from optics.lens.conjugates import nearest_focus
+from optics.scene.answer import answer
+from optics.scene.scenes import Scene
 from web.ui.axis import Axis, Step
 from web.ui.axis import turned as turned_on
-from web.view.scenes import Ring, Scene
-from web.view.usecases import answer
 
 
-def turned(scene: Scene, step: Step, axis: Axis) -> Ring:
+def turned(scene: Scene, step: Step, axis: Axis) -> Setting:
     """Where the ring stands after a move, on a distance that a hand can set."""
     least = float(nearest_focus(scene.setup))
     start = scene.ring
     if start is None:
         start = least if step.to is not None else answer(scene).ring.focus
-    return Ring(*turned_on(start, step, axis, scene.system, least))
+    return Setting(*turned_on(start, step, axis, scene.system, least), held=False)

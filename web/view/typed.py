@@ -6,7 +6,7 @@ import math
 from dataclasses import dataclass
 
 from optics.base import units
-from web.view.scenes import SKY, Mark
+from optics.scene.marks import SKY, Mark
 
 SAID_OF_A_MARK = ("how", "error", "share", "stands", "at", "speed")
 """What can be said of a mark beside its name, its distance and its role."""

@@ -11,6 +11,8 @@ from django.urls import reverse
 from django.views.decorators.http import require_GET, require_POST
 
 from optics.base import units
+from optics.scene.answer import Answer
+from optics.scene.answer import answer as answer_of
 from web.bag import hand
 from web.bag.gear import Asker, asker, formats_with
 from web.bag.kept import ChangedMeanwhile, NameForm
@@ -20,8 +22,9 @@ from web.ui.axis import Axis, axis_from, step_from
 from web.ui.folds import context as folded
 from web.ui.planner import HtmxHttpRequest, query_before, shown
 from web.ui.templatetags import format
-from web.view import folds, pictures, turning, usecases
+from web.view import folds, pictures, turning
 from web.view import plans as plan_store
+from web.view import shown as shown_of
 from web.view.checks import CARE
 from web.view.distances import USUAL_ERRORS
 from web.view.forms import is_scene, read_scene, scene_query
@@ -149,7 +152,7 @@ def _moved(request: HtmxHttpRequest, reading: Reading) -> tuple[Reading, bool]:
 def _context(
     request: HtmxHttpRequest, reading: Reading, plan: Plan | None, axis: Axis | None = None
 ) -> dict[str, Any]:
-    answer = usecases.answer(reading.scene)
+    answer = answer_of(reading.scene)
     system = reading.scene.system
     page = shown(request, (fold.id for fold in folds.ALL))
     unfolded = page.unfolded
@@ -174,6 +177,8 @@ def _context(
         "aperture_caption": _APERTURE_CAPTIONS[answer.scene.choose],
         "sharp_text": format.placed(answer.sharp, system) if answer.sharp else "nowhere",
         "rows": _rows(reading, answer),
+        "textbook_hyperfocal": shown_of.textbook_hyperfocal(answer),
+        "standard_pixels": shown_of.standard_pixels(answer),
         "plan": plan,
         "saved": saved,
         "messages": reading.messages,
@@ -183,7 +188,7 @@ def _context(
     }
 
 
-def _rows(reading: Reading, answer: usecases.Answer) -> list[dict[str, Any]]:
+def _rows(reading: Reading, answer: Answer) -> list[dict[str, Any]]:
     """Each row as typed, with its verdict if it has one."""
     verdicts = {verdict.mark.letter: verdict for verdict in answer.verdicts}
     return [{"row": row, "verdict": verdicts.get(row.letter)} for row in reading.rows]
@@ -198,7 +203,7 @@ def _page_context(
         "name": name,
         "formats": formats_with(reading.scene.format),
         "places": PLACES,
-        "place_now": reading.scene.place,
+        "place_now": reading.scene.school,
         "usual_errors": _usual_errors(request.owner),
         "looks": Look.choices,
         "apertures_by": Choose.choices,

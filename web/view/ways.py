@@ -1,24 +1,23 @@
-"""All ways of placing focus on one scene, side by side."""
+"""All schools of placing focus on one scene, side by side."""
 
 from __future__ import annotations
 
 from dataclasses import dataclass
 
-from optics.scene import schools
-from web.view.models import Place
-from web.view.scenes import Scene, core_scene
+from optics.scene.comparing import at_setting, compare
+from optics.scene.scenes import Scene
+from optics.scene.schools import School
 
 
 @dataclass(frozen=True, slots=True)
 class Way:
-    """One way of placing focus on this scene, for the table of all of them.
+    """One school on this scene, for the table of all of them.
 
     ``settings``: mm, nearest first, written coarse; ``lost``: letters of what must be sharp and is
-    not; ``held``: how many marks that must be sharp are.
+    not; ``must``: how many marks must be.
     """
 
-    school: str
-    can_be_chosen: bool
+    school: School
     chosen: bool
     settings: tuple[float, ...]
     lost: tuple[str, ...]
@@ -30,23 +29,21 @@ class Way:
 
 
 def ways(scene: Scene) -> tuple[Way, ...]:
-    """Every way of placing focus, with what it holds and costs here."""
+    """Every school, with what it holds and costs here."""
     letters = [mark.letter for mark in scene.marks]
     found = []
-    core = core_scene(scene)
-    for placed in schools.compare(core):
+    for placed in compare(scene):
         if placed.focus is not None and placed.focus < scene.closest and len(placed.settings) == 1:
-            placed = schools.at_setting(core, scene.closest, placed.school)
+            placed = at_setting(scene, scene.closest, placed.school)
         cost = placed.cost
         found.append(
             Way(
-                school=placed.school.value,
-                can_be_chosen=placed.school.value in Place.values,
-                chosen=placed.school.value == scene.place and scene.ring is None,
+                school=placed.school,
+                chosen=placed.school.key == scene.school and scene.ring is None,
                 settings=placed.settings,
                 lost=tuple(letters[at] for at in cost.lost) if cost else (),
                 just=tuple(letters[at] for at in cost.just) if cost else (),
-                must=sum(mark.must for mark in scene.marks),
+                must=len(scene.must),
                 worst=cost.worst if cost else 0.0,
                 stops=cost.stops if cost else None,
                 why_not=placed.why_not,

@@ -88,24 +88,6 @@ def stops(value: float) -> str:
     return f"{amount} {'darker' if value > 0 else 'brighter'}"
 
 
-_WAYS = {
-    "between": "Between the ends",
-    "hyperfocal": "Hyperfocal",
-    "subject": "One subject",
-    "third_up": "A third up",
-    "third_along": "A third along",
-    "infinity": "Infinity, margin",
-    "frames": "Several frames",
-    "insurance": "Insurance",
-}
-
-
-@register.filter
-def way_name(school: str) -> str:
-    """A way of placing focus by its short name."""
-    return _WAYS[school]
-
-
 _FOCUS_WAYS = {
     "eye": "by eye in the finder",
     "scale": "by the scale",

@@ -1,8 +1,8 @@
 """The aperture, chosen: the widest that holds, the sharpest, or the one at which what should fall
-soft does. And all of them beside each other, for the chart.
+soft does. And all of them beside each other, for a chart.
 
-Only f-numbers that what is in hand can be set to are ever looked at, and each is judged as the
-answer would judge it: with the ring where the chosen way of placing focus puts it, rounded.
+Only f-numbers that the lens can be set to are ever looked at, and each is judged as the answer
+would judge it: with the ring where the chosen school puts it, rounded.
 """
 
 from __future__ import annotations
@@ -14,10 +14,9 @@ from optics.lens import diffraction
 from optics.lens.cone import Cone
 from optics.lens.conjugates import magnification
 from optics.lens.depth import working_f_number
-from optics.scene.marks import Word
-from web.view.models import Choose
-from web.view.placing import Verdict, at_aperture, place, taken, verdicts
-from web.view.scenes import Scene, Wish
+from optics.scene.marks import Verdict, Wish, Word
+from optics.scene.placing import place, taken, verdicts
+from optics.scene.scenes import Choose, Scene
 
 WORTH_IT = 0.9
 """Closing by a stop more is worth it while it makes the worst blur a tenth smaller."""
@@ -25,10 +24,11 @@ _STOP = 2**0.5
 
 
 @dataclass(frozen=True, slots=True)
-class Tried:
+class TriedAperture:
     """One aperture tried. Blurs in circles of confusion, over the marks that must be sharp, all
     of them total, diffraction counted.
 
+    ``ring``   where the ring stands, mm; of several frames, the nearest.
     ``worst``  the largest. ``defocus``, ``waves``: its two causes on their own.
     ``holds``, ``just``  whether every mark that must be sharp is, for sure or at its depth.
     ``soft_enough``  whether all that should fall soft does.
@@ -45,80 +45,85 @@ class Tried:
 
 
 @dataclass(frozen=True, slots=True)
-class Chosen:
+class ChosenAperture:
     """The aperture to set, and a sentence if it could not be what was asked for."""
 
     f_number: float
     says: str = ""
 
 
-def choose(scene: Scene) -> Chosen:
+NOTHING_MUST = "Nothing must be sharp: the aperture stays as it was."
+ONLY_JUST = "It only just holds: no aperture covers how unsure the distances are."
+NONE_HOLDS = "No aperture of this lens holds all of it; this comes closest."
+NOTHING_SOFT = "No mark should fall soft: give one that role."
+NOT_SOFT_ENOUGH = "Not even wide open does everything that should fall soft."
+NOT_SHARP_THERE = "What must be sharp does not hold there."
+
+
+def choose(scene: Scene) -> ChosenAperture:
     """The aperture that the scene asks for. ``scene.choose`` says how."""
-    fixed = Chosen(float(scene.setup.f_number))
+    fixed = ChosenAperture(float(scene.f_number))
     if scene.choose == Choose.FIXED:
         return fixed
     if scene.choose == Choose.SOFTENS:
         return _softening(scene)
     if not scene.must:
-        return replace(fixed, says="Nothing must be sharp: the aperture stays as it was.")
+        return replace(fixed, says=NOTHING_MUST)
     if scene.choose == Choose.SHARPEST:
-        return Chosen(min(_every(scene), key=lambda one: one.worst).f_number)
+        return ChosenAperture(_best(scene).f_number)
     return _widest(scene)
 
 
-def _widest(scene: Scene) -> Chosen:
+def _best(scene: Scene) -> TriedAperture:
+    return min(tried(scene, scene.apertures), key=lambda one: one.worst)
+
+
+def _widest(scene: Scene) -> ChosenAperture:
     just: float | None = None
     for f_number in scene.apertures:
-        found = _judged(at_aperture(scene, f_number))
+        found = _judged(scene.at(f_number))
         if all(v.word is Word.HOLDS for v in found):
-            return Chosen(f_number)
+            return ChosenAperture(f_number)
         if just is None and all(v.word is not Word.SOFT for v in found):
             just = f_number
     if just is not None:
-        return Chosen(just, "It only just holds: no aperture covers how unsure the distances are.")
-    best = min(_every(scene), key=lambda one: one.worst)
-    return Chosen(best.f_number, "No aperture of this lens holds all of it; this comes closest.")
+        return ChosenAperture(just, ONLY_JUST)
+    return ChosenAperture(_best(scene).f_number, NONE_HOLDS)
 
 
 def _judged(scene: Scene) -> list[Verdict]:
-    settings = tuple(ring.focus for ring in taken(scene, place(scene)))
+    settings = tuple(setting.focus for setting in taken(scene, place(scene)))
     return [v for v in verdicts(scene, settings) if v.mark.must]
 
 
-def _softening(scene: Scene) -> Chosen:
+def _softening(scene: Scene) -> ChosenAperture:
     if not any(mark.wish is Wish.SOFT for mark in scene.marks):
-        return Chosen(float(scene.setup.f_number), "No mark should fall soft: give one that role.")
-    soft = [one for one in _every(scene) if one.soft_enough]
+        return ChosenAperture(float(scene.f_number), NOTHING_SOFT)
+    soft = [one for one in tried(scene, scene.apertures) if one.soft_enough]
     if not soft:
-        sentence = "Not even wide open does everything that should fall soft."
-        return Chosen(scene.apertures[0], sentence)
+        return ChosenAperture(scene.apertures[0], NOT_SOFT_ENOUGH)
     held = [one for one in soft if one.just]
-    chosen = (held or soft)[-1]
     lost = bool(scene.must) and not held
-    return Chosen(chosen.f_number, "What must be sharp does not hold there." if lost else "")
-
-
-def _every(scene: Scene) -> list[Tried]:
-    return list(tried(scene, scene.apertures))
+    return ChosenAperture((held or soft)[-1].f_number, NOT_SHARP_THERE if lost else "")
 
 
 _JUDGED = (Wish.SHARP, Wish.NICE, Wish.SOFT)
 """The wishes that an aperture is chosen by."""
 
 
-def tried(scene: Scene, f_numbers: Iterable[float]) -> Iterator[Tried]:
+def tried(scene: Scene, f_numbers: Iterable[float]) -> Iterator[TriedAperture]:
     """Apertures tried, one after the other."""
     circle = float(scene.setup.coc)
     judged = tuple(mark for mark in scene.marks if mark.wish in _JUDGED)
     scene = replace(scene, marks=judged)
     for f_number in f_numbers:
-        at = at_aperture(scene, f_number)
-        settings = tuple(ring.focus for ring in taken(at, place(at)))
+        at = scene.at(f_number)
+        settings = tuple(setting.focus for setting in taken(at, place(at)))
         said = verdicts(at, settings)
         must = [v for v in said if v.mark.must]
         seen = [_Seen.at(at, focus) for focus in settings]
         parts = [min(frame.parts(v.mark.depth) for frame in seen) for v in must]
-        yield Tried(
+        yield TriedAperture(
             f_number=f_number,
             ring=settings[0],
             worst=max((total for _, total in parts), default=0.0) / circle,
@@ -155,16 +160,16 @@ class Chart:
     ``worth``: the smallest aperture that is still worth closing to.
     """
 
-    tried: tuple[Tried, ...]
-    now: Tried
-    widest: Tried | None
-    sharpest: Tried | None
-    worth: Tried | None
+    tried: tuple[TriedAperture, ...]
+    now: TriedAperture
+    widest: TriedAperture | None
+    sharpest: TriedAperture | None
+    worth: TriedAperture | None
 
 
 def chart(scene: Scene) -> Chart:
     """Worst blur over aperture. ``scene``: at the aperture in force."""
-    in_force = float(scene.setup.f_number)
+    in_force = float(scene.f_number)
     found = tuple(tried(scene, scene.apertures))
     now = next((one for one in found if one.f_number == in_force), None)
     now = now or next(tried(scene, (in_force,)))

@@ -1,0 +1,130 @@
+"""Every school of placing focus on one scene: what its setting holds, and what it costs.
+
+Side by side: for every school the setting, the limits there, every mark's verdict, and the cost, in
+one currency: how many stops more the scene would have to be closed down than if focus were put
+between the ends.
+"""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+from optics.lens.depth import Limits, counted_blur, limits
+from optics.lens.equal_blur import worst_blur
+from optics.scene.marks import Verdict, Wish, Word, judge_best
+from optics.scene.scenes import Scene
+from optics.scene.schools import SCHOOLS, SUBJECT, Focus, School, Seen
+
+
+@dataclass(frozen=True, slots=True)
+class Cost:
+    """What a placement costs.
+
+    ``lost``       marks that must be sharp and are not: their places in the scene's marks.
+    ``just``       those that hold only at their stated depth.
+    ``too_sharp``  marks that should fall soft and do not.
+    ``worst``      the largest blur among those that must be sharp, in circles; 0 if none must.
+    ``at_infinity``  infinity's blur, in circles.
+    ``stops``      how much more the lens must be closed down for the worst mark to be as sharp as
+                   *between the ends* makes it, by geometry; None where nothing must be sharp.
+    ``exposures``  how many frames it takes.
+    """
+
+    lost: tuple[int, ...]
+    just: tuple[int, ...]
+    too_sharp: tuple[int, ...]
+    worst: float
+    at_infinity: float
+    stops: float | None
+    exposures: int = 1
+
+
+@dataclass(frozen=True, slots=True)
+class Compared:
+    """One school's answer.
+
+    ``focus``     mm from the sensor; None where this school has no answer, and ``why_not`` says so.
+    ``limits``    what is sharp there. Of several frames, from the nearest to the farthest of all.
+    ``verdicts``  in the order of the scene's marks; of several frames, each by the best of them.
+    ``settings``  every ring setting it takes, nearest first; of one frame just ``focus``.
+    """
+
+    school: School
+    focus: float | None
+    limits: Limits | None
+    verdicts: tuple[Verdict, ...]
+    settings: tuple[float, ...]
+    cost: Cost | None
+    why_not: str = ""
+
+
+def compare(scene: Scene) -> tuple[Compared, ...]:
+    """Every school on one scene, in the order of ``SCHOOLS``.
+
+    What one school cannot do is said in its ``why_not``, not raised.
+    """
+    seen = Seen.of(scene)
+    least = _least(seen)
+    return tuple(_compared(seen, school, school.focus_on(seen), least) for school in SCHOOLS)
+
+
+def at_setting(scene: Scene, focus: float, school: School = SUBJECT) -> Compared:
+    """What any ring setting, as one set by hand or rounded, holds and costs. As ``compare``.
+
+    ``focus``: mm from the sensor. ``school``: what to call it. Raises FocusTooNear.
+    """
+    seen = Seen.of(scene)
+    return _compared(seen, school, Focus((focus,)), _least(seen))
+
+
+def _least(seen: Seen) -> float:
+    """The blur of both ends with the ring between them, mm; 0 without two ends."""
+    if seen.ends is None or seen.between is None:
+        return 0.0
+    return worst_blur(seen.scene.setup, seen.ends.near, seen.ends.far, seen.between)
+
+
+def _compared(seen: Seen, school: School, found: Focus | str, least: float) -> Compared:
+    if isinstance(found, str):
+        return Compared(school, None, None, (), (), None, found)
+    scene, settings = seen.scene, found.settings
+    judged = settings if found.chosen is None else (settings[found.chosen],)
+    verdicts = judge_best(scene.setup, scene.marks, judged, scene.look)
+    held = [limits(scene.setup, focus) for focus in judged]
+    return Compared(
+        school=school,
+        focus=judged[-1],
+        limits=Limits(held[0].near, held[-1].far),
+        verdicts=verdicts,
+        settings=settings,
+        cost=_cost(seen, verdicts, judged, len(settings), least),
+    )
+
+
+def _cost(
+    seen: Seen,
+    verdicts: tuple[Verdict, ...],
+    settings: tuple[float, ...],
+    exposures: int,
+    least: float,
+) -> Cost:
+    setup = seen.scene.setup
+    must = [(at, v) for at, v in enumerate(verdicts) if v.mark.must]
+    soft = [(at, v) for at, v in enumerate(verdicts) if v.mark.wish is Wish.SOFT]
+    return Cost(
+        lost=tuple(at for at, v in must if v.word is Word.SOFT),
+        just=tuple(at for at, v in must if v.word is Word.JUST),
+        too_sharp=tuple(at for at, v in soft if not v.met),
+        worst=max((v.circles for _, v in must), default=0.0),
+        at_infinity=float(counted_blur(setup, math.inf, settings[-1])) / float(setup.coc),
+        stops=_stops(seen, settings, least),
+        exposures=exposures,
+    )
+
+
+def _stops(seen: Seen, settings: tuple[float, ...], least: float) -> float | None:
+    if seen.ends is None or least <= 0 or len(settings) > 1:
+        return None
+    blur = worst_blur(seen.scene.setup, seen.ends.near, seen.ends.far, settings[0])
+    return 2.0 * math.log2(blur / least) if blur > 0 else None

@@ -1,0 +1,74 @@
+"""What a drawing of an answer must show, and an example of its conversion."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import replace
+
+from optics.base.errors import OpticsError
+from optics.lens import depth
+from optics.scene import frame
+from optics.scene.answer import Answer
+
+USUAL_NEAR_IN_FOCAL_LENGTHS = 40.0
+LEGIBLE_BAND = 0.03
+"""A band narrower than this share of the axis cannot be read, and the axis is fitted to it."""
+EXAMPLE = 3000.0
+"""mm: as far along the ground as the working has its example."""
+
+
+def depth_at_three_metres(answer: Answer) -> float | None:
+    """The depth of level ground 3 m ahead, mm: an example of the conversion. None where that is not
+    ahead of the lens, or nobody said where it stands."""
+    if answer.scene.camera is None:
+        return None
+    try:
+        level = replace(answer.scene.camera, slope=0.0)
+        return float(frame.depth_along_ground(level, EXAMPLE))
+    except OpticsError:
+        return None
+
+
+def textbook_hyperfocal(answer: Answer) -> float:
+    """f² ÷ (N·c) + f, from the lens: what most tables print. mm."""
+    setup = answer.scene.setup
+    f = float(setup.focal_length)
+    return f * f / (float(setup.f_number) * float(setup.coc)) + f
+
+
+def standard_pixels(answer: Answer) -> float | None:
+    """The circle of confusion in pixels; None without pixels."""
+    return answer.scene.look.pixels(float(answer.scene.setup.coc))
+
+
+def interest(result: Answer) -> tuple[float, ...]:
+    """The distances a drawing of this answer must show, mm, one of them finite at least. Turning
+    the ring changes none of them while the ring stays in the picture, so that nothing moves that
+    the user did not."""
+    found = _interest(result)
+    if min(found) < math.inf:
+        return found
+    return (USUAL_NEAR_IN_FOCAL_LENGTHS * float(result.scene.setup.focal_length), *found)
+
+
+def _interest(result: Answer) -> tuple[float, ...]:
+    setup, focus = result.scene.setup, result.computed.focus
+    limits = depth.limits(setup, focus) if result.by_hand else result.exact
+    held = () if limits.empty else (float(limits.near), float(limits.far))
+    if limits.empty:  # nothing to see: a usual stretch of the axis
+        depths = [mark.depth for mark in result.scene.marks]
+        usual = USUAL_NEAR_IN_FOCAL_LENGTHS * float(setup.focal_length)
+        held = (min(depths, default=usual) * 0.8, max(depths, default=math.inf) * 1.5)
+    fixed = (focus, *held, *(mark.depth for mark in result.scene.marks))
+    ring = result.ring.focus
+    nearest, farthest = min(fixed), max(fixed)
+    shown = nearest * 0.9 <= ring <= farthest * 1.1
+    if result.scene.marks:
+        return fixed if shown else (*fixed, ring)
+    if result.exact.empty:
+        return fixed if shown else (*fixed, ring)
+    near, far = float(result.exact.near), float(result.exact.far)
+    legible = 1 / near - 1 / far > LEGIBLE_BAND * (1 / min(nearest, ring) - 1 / farthest)
+    if not legible:
+        return (ring, near, far)
+    return fixed if shown else (*fixed, ring, near)
