@@ -31,13 +31,13 @@ from django.urls import path
 import web.urls
 from tools import bench_core
 from web.demo.world import load
+from web.kept.models import Kept
 from web.sky.folds import ALL as SKY_FOLDS
 from web.sky.sample import GEAR as SKY
 from web.street import folds as street_folds
 from web.street.sample import GEAR as STREET
 from web.view import folds
 from web.view.forms import sample_query, scene_query
-from web.view.models import Plan
 from web.view.sample import GEAR
 
 PROMISED_FRAGMENT_RATIO = 3.0
@@ -49,8 +49,8 @@ ROUNDS = 100
 
 def bare(request: HttpRequest) -> HttpResponse:
     """The least a view with one query can do."""
-    plan = Plan.objects.first()
-    return HttpResponse(plan.name if plan else "")
+    kept = Kept.objects.first()
+    return HttpResponse(kept.name if kept else "")
 
 
 ALL_OF_SKY = tuple(fold.id for fold in SKY_FOLDS)

@@ -4,8 +4,10 @@ from django.urls import include, path
 from django.views.generic import RedirectView
 
 urlpatterns = [
-    path("", RedirectView.as_view(pattern_name="view:page"), name="home"),
+    path("", RedirectView.as_view(pattern_name="view:page", query_string=True), name="home"),
+    path("bag/in-hand/", include("web.hand.urls")),
     path("bag/", include("web.bag.urls")),
+    path("kept/", include("web.kept.urls")),
     path("view/", include("web.view.urls")),
     path("street/", include("web.street.urls")),
     path("sky/", include("web.sky.urls")),

@@ -17,7 +17,7 @@ PAGES = (
     "/view/?f_number=0&ring=1m",
     "/view/plan/1/",
     "/view/sheet/",
-    "/view/plans/",
+    "/kept/",
     "/view/plan/999/",
     "/bag/",
     "/bag/lens/new/",
@@ -37,10 +37,10 @@ PAGES = (
     "/street/",
     "/street/?count=2&near=5m&far=2m&locked=inf",
     "/street/set/1/",
-    "/street/sets/",
+    "/kept/?kind=set",
     "/sky/",
     "/sky/night/1/",
-    "/sky/nights/",
+    "/kept/?kind=night",
     "/sky/card/?foreground=1.5+m",
     "/sky/walk/?way=light&step=2",
     "/sky/?foreground=1.5+m&latitude=47&direction=N&height=40&ring=9+m&upright=1",
@@ -147,6 +147,6 @@ class WithoutScriptsTest(BrowserTest):
         Select(self.find("#pick-lens")).select_by_visible_text("50 mm f/1.8")
         self.follow(".take")
         self.assertIn("focal_length_mm=50", self.driver.current_url)
-        self.find("#plan-name").send_keys("By hand")
+        self.find("#kept-name").send_keys("By hand")
         self.follow("#save .deed")
         self.assertIn("/view/plan/", self.driver.current_url)

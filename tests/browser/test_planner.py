@@ -186,7 +186,7 @@ class PlannerTest(BrowserTest):
 
     def test_from_the_plan_to_its_sheet_and_back(self) -> None:
         self.open("/view/")
-        name = self.find("#plan-name")
+        name = self.find("#kept-name")
         name.send_keys(Keys.CONTROL, "a")
         name.send_keys("Low water")
         self.click("#fold-checks > summary")
@@ -208,5 +208,5 @@ class PlannerTest(BrowserTest):
         self.follow(".sheet-deeds a")
         self.wait_ready()
         self.assertEqual(
-            self.read("return document.querySelector('#plan-name').value"), "Low water"
+            self.read("return document.querySelector('#kept-name').value"), "Low water"
         )

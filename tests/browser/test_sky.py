@@ -137,14 +137,14 @@ class SkyTest(BrowserTest):
         self.open("/sky/")
         self.find("#foreground").send_keys("1.5 m")
         self.wait_for(lambda: self.query().get("foreground") == ["1.5 m"])
-        name = self.find("#plan-name")
+        name = self.find("#kept-name")
         name.clear()
         name.send_keys("Hut and stars")
         self.follow("#save .deed")
         self.assertIn("/sky/night/", self.driver.current_url)
-        self.wait_for_text("#plan-status", "saved")
-        self.open("/sky/nights/")
-        self.assertIn("Hut and stars", self.text(".plan-list"))
+        self.wait_for_text("#kept-status", "saved")
+        self.open("/kept/?kind=night")
+        self.assertIn("Hut and stars", self.text(".kept-list"))
 
     def test_bad_input_is_said_at_its_place_and_kept(self) -> None:
         self.open("/sky/")
@@ -176,7 +176,7 @@ class SkyTest(BrowserTest):
         self.find("#star_px").send_keys(Keys.CONTROL, "a")
         self.wait_until("return document.activeElement.selectionEnd > 0")
         self.dark_enough()
-        for path in ("/sky/card/?foreground=1.5+m", "/sky/nights/"):
+        for path in ("/sky/card/?foreground=1.5+m", "/kept/?kind=night"):
             self.open(path)
             self.dark_enough()
 

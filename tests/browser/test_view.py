@@ -206,30 +206,30 @@ class ViewTest(BrowserTest):
 
     def test_a_plan_is_named_saved_listed_opened_changed_and_deleted(self) -> None:
         self.open("/view/")
-        self.type_in("#plan-name", "Sallow Pit, low water")
+        self.type_in("#kept-name", "Sallow Pit, low water")
         self.type_in("#mark-distance-0", "4ft")
         self.click("#save .deed")  # before the answer to the typing has come
         self.wait_for(lambda: "/view/plan/" in self.driver.current_url)
         self.assertEqual(self.find("#mark-distance-0").get_attribute("value"), "4ft")
-        self.assertIn("saved in this browser", self.text("#plan-status"))
+        self.assertIn("saved in this browser", self.text("#kept-status"))
         self.click(".numbers summary")
         Select(self.find("#format")).select_by_value("aps-c")
-        self.wait_for_text("#plan-status", "changed since saved")
+        self.wait_for_text("#kept-status", "changed since saved")
         self.click("#save .deed")
-        self.wait_for_text("#plan-status", "saved")
+        self.wait_for_text("#kept-status", "saved")
         self.wait_until(
-            "return document.getElementById('plan-status').innerText.startsWith('saved')"
+            "return document.getElementById('kept-status').innerText.startsWith('saved')"
         )
-        self.open("/view/plans/")
-        self.assertIn("Sallow Pit, low water", self.text(".plan-list li:first-child"))
-        self.click(".plan-list li:first-child .plan-open")
+        self.open("/kept/")
+        self.assertIn("Sallow Pit, low water", self.text(".kept-list li:first-child"))
+        self.click(".kept-list li:first-child .kept-open")
         self.wait_until("return document.getElementById('format')?.value === 'aps-c'")
-        self.open("/view/plans/")
-        self.click(".plan-list li:first-child [aria-label^=Delete]")
+        self.open("/kept/")
+        self.click(".kept-list li:first-child [aria-label^=Delete]")
         self.wait_for_text(".notice", "Deleted “Sallow Pit, low water”")
-        self.assertNotIn("low water", self.text(".plan-list"))
+        self.assertNotIn("low water", self.text(".kept-list"))
         self.click(".notice button")
-        self.wait_for_text(".plan-list", "low water")
+        self.wait_for_text(".kept-list", "low water")
 
     def test_a_finger_drags_on_the_narrow_screen_and_nothing_sticks_out(self) -> None:
         chromium.resize(self.driver, chromium.NARROW, touch=True)

@@ -10,7 +10,7 @@ from hypothesis.extra.django import TestCase
 
 from tests.web.test_sky import link
 from web.demo.world import load
-from web.sky.models import Night
+from web.kept.models import Kept
 from web.ui import printing
 
 
@@ -92,8 +92,8 @@ class CardTest(TestCase):
     def test_a_kept_night_has_its_card(self) -> None:
         state = link(margin="2").urlencode()
         self.client.post("/sky/save/", {"name": "Ridge", "state": state})
-        kept = Night.objects.get(name="Ridge")
-        self.assertContains(self.client.get("/sky/nights/"), f"/sky/night/{kept.pk}/card/")
+        kept = Kept.objects.get(name="Ridge")
+        self.assertContains(self.client.get("/kept/"), f"/sky/night/{kept.pk}/card/")
         self.assertContains(self.client.get(f"/sky/night/{kept.pk}/card/"), "<h1>Ridge</h1>")
         front = self.words(self.read(f"/sky/night/{kept.pk}/card.pdf"))[0]
         self.assertIn("Ridge", front)

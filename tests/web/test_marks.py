@@ -14,9 +14,9 @@ from optics.scene.answer import Answer, answer
 from optics.scene.camera import Camera
 from optics.scene.marks import SKY
 from tests.web.links import HTMX, changed
-from web.bag.gear import Asker
-from web.bag.in_use import in_use
 from web.demo.world import load
+from web.hand.asker import Asker
+from web.hand.in_use import in_use
 from web.view.forms import read_scene, scene_query
 from web.view.reading import Reading
 from web.view.sample import GEAR
@@ -289,9 +289,9 @@ class ManyTest(TestCase):
         again = read(QueryDict(reading.query()))
         self.assertEqual((again.scene, again.panels), (reading.scene, reading.panels))
         self.client.post("/view/save/", {"name": "All", "state": query.urlencode(), "note": "Low"})
-        plan = self.client.get("/view/plans/")
+        plan = self.client.get("/kept/")
         self.assertContains(plan, "All")
-        link = plan.content.decode().split('class="plan-open" href="')[1].split('"')[0]
+        link = plan.content.decode().split('class="kept-open" href="')[1].split('"')[0]
         page = self.client.get(link)
         for text in ("12 %", "0.7 m", "30 40", "1.2 m/s", "1/60"):
             self.assertContains(page, f'value="{text}"')

@@ -13,9 +13,9 @@ from optics.scene.rescue import Rescue, rescue
 from tests.optics import rays
 from tests.web.links import HTMX, changed
 from tests.web.traced import circles, lowest
-from web.bag.gear import Asker
-from web.bag.in_use import in_use
 from web.demo.world import load
+from web.hand.asker import Asker
+from web.hand.in_use import in_use
 from web.people.owners import sample
 from web.view import light, trial
 from web.view.forms import read_scene
@@ -202,4 +202,4 @@ class AfterTrialTest(TestCase):
         self.assertContains(
             self.client.get("/view/", query, headers=headers), "Look for something else"
         )
-        self.assertFalse(self.trial().said)
+        self.assertFalse(self.trial().advice.said)

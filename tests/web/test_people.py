@@ -8,15 +8,15 @@ from io import StringIO
 from django.core import mail
 from django.core.management import CommandError, call_command
 from django.test import Client, RequestFactory, TestCase
-from django.urls import URLPattern, URLResolver, get_resolver
+from django.urls import URLPattern, URLResolver, get_resolver, reverse
 
-from web.bag.kept import kinds_kept
 from web.bag.models import Body, Lens
 from web.demo.world import load
+from web.kept.kinds import kinds
+from web.kept.models import Kept
 from web.people import address
 from web.people.models import Owner, Person
 from web.view.forms import sample_query
-from web.view.models import Plan
 
 PASSWORD = "a slab of slate 9"
 
@@ -43,9 +43,9 @@ class Base(TestCase):
         self.assertEqual(answer.status_code, 302, answer.content)
         return client
 
-    def save(self, client: Client, name: str = "Pit") -> Plan:
+    def save(self, client: Client, name: str = "Pit") -> Kept:
         client.post("/view/save/", {"name": name, "state": sample_query().urlencode()})
-        plan = Plan.objects.order_by("-pk").filter(name=name).first()
+        plan = Kept.objects.order_by("-pk").filter(name=name).first()
         assert plan is not None
         return plan
 
@@ -53,7 +53,7 @@ class Base(TestCase):
 class GuestTest(Base):
     def test_looking_makes_nobody(self) -> None:
         load()
-        for path in ("/view/", "/view/plans/", "/you/"):
+        for path in ("/view/", "/kept/", "/you/"):
             answer = self.client.get(path)
             self.assertEqual(answer.status_code, 200)
             self.assertNotIn("sessionid", answer.cookies)
@@ -61,14 +61,14 @@ class GuestTest(Base):
 
     def test_the_first_thing_kept_makes_an_owner_with_a_copy_of_the_sample(self) -> None:
         self.save(self.client)
-        page = self.client.get("/view/plans/")
+        page = self.client.get("/kept/")
         for name in ("Pit", "Sallow Pit", "Tinder Row, under the wires", "Hallin Top, the hut"):
             self.assertContains(page, f"<b>{name}</b>")
         self.assertContains(page, "Make an account")
-        self.assertNotContains(Client().get("/view/plans/"), "<b>Pit</b>")
+        self.assertNotContains(Client().get("/kept/"), "<b>Pit</b>")
 
     def test_changing_the_samples_plan_changes_a_copy(self) -> None:
-        original = load().plans.get(name="Sallow Pit")
+        original = load().kepts.get(name="Sallow Pit")
         path = f"/view/plan/{original.pk}/"
         kept = self.client.post(
             f"{path}save/", {"name": "Mine now", "state": sample_query().urlencode()}, follow=True
@@ -76,10 +76,10 @@ class GuestTest(Base):
         self.assertContains(kept, 'value="Mine now"')
         self.assertContains(self.client.get(path), 'value="Mine now"')
         self.assertContains(Client().get(path), 'value="Sallow Pit"')
-        self.client.post(f"{path}delete/")
+        self.client.post(reverse("kept:delete", args=[original.pk]))
         self.assertEqual(self.client.get(path).status_code, 404)
         self.assertContains(Client().get(path), 'value="Sallow Pit"')
-        Client().post(f"{path}restore/")
+        Client().post(reverse("kept:restore", args=[original.pk]))
         self.assertEqual(self.client.get(path).status_code, 404)
 
 
@@ -87,7 +87,7 @@ class AccountTest(Base):
     def test_what_a_guest_made_comes_along_into_a_new_account(self) -> None:
         plan = self.save(self.client)
         self.join(self.client)
-        self.assertContains(self.client.get("/view/plans/"), "<b>Pit</b>")
+        self.assertContains(self.client.get("/kept/"), "<b>Pit</b>")
         self.assertContains(self.client.get("/you/"), "Marlo")
         plan.refresh_from_db()
         self.assertEqual(str(plan.owner), "Marlo")
@@ -96,7 +96,7 @@ class AccountTest(Base):
         self.save(self.join(), "First")
         self.save(self.client, "Second")
         self.client.post("/you/sign-in/", {"username": "Marlo", "password": PASSWORD})
-        page = self.client.get("/view/plans/")
+        page = self.client.get("/kept/")
         for name in ("First", "Second", "Sallow Pit"):
             self.assertContains(page, f"<b>{name}</b>", count=1)
         self.assertEqual(Owner.objects.filter(person=None, is_sample=False).count(), 0)
@@ -123,8 +123,8 @@ class AccountTest(Base):
         self.assertIn("Forgot 1 guest.", said.getvalue())
         names = {str(owner) for owner in Owner.objects.exclude(person=None)}
         self.assertEqual(names, {"Marlo"})
-        self.assertContains(fresh.get("/view/plans/"), "<b>Fresh</b>")
-        self.assertNotContains(self.client.get("/view/plans/"), "<b>Pit</b>")
+        self.assertContains(fresh.get("/kept/"), "<b>Fresh</b>")
+        self.assertNotContains(self.client.get("/kept/"), "<b>Pit</b>")
         with self.assertRaises(CommandError):
             call_command("forget_guests", days=0)
 
@@ -133,7 +133,7 @@ class AccountTest(Base):
         self.save(client)
         self.assertEqual(client.get("/you/sign-out/").status_code, 405)
         client.post("/you/sign-out/")
-        self.assertNotContains(client.get("/view/plans/"), "<b>Pit</b>")
+        self.assertNotContains(client.get("/kept/"), "<b>Pit</b>")
 
     def test_messages_stand_beside_what_is_wrong_and_nothing_typed_is_lost(self) -> None:
         self.join()
@@ -205,7 +205,7 @@ class AccountTest(Base):
         self.join()
         fields = {"username": "Marlo", "password": PASSWORD, "next": "https://elsewhere.example/"}
         answer = self.client.post("/you/sign-in/", fields)
-        self.assertRedirects(answer, "/view/plans/")
+        self.assertRedirects(answer, "/kept/")
 
 
 class StrangerTest(Base):
@@ -214,12 +214,11 @@ class StrangerTest(Base):
     def test_anothers_things_are_not_there(self) -> None:
         owner = self.join()
         plan = self.save(owner)
-        things = {"plan_id": plan.pk}
         lens, body = (model.objects.filter(owner=plan.owner).first() for model in (Lens, Body))
-        kinds = {"lens": lens, "body": body}
+        in_bag = {"lens": lens, "body": body}
         kept = {
-            kind._meta.app_label: kind._default_manager.filter(owner=plan.owner).first()
-            for kind in kinds_kept()
+            kind.app: Kept.objects.filter(owner=plan.owner, kind=kind.key).first()
+            for kind in kinds()
         }
         stranger, guest, fresh = self.join(name="Iven"), Client(), Client()
         self.save(guest, "Guest's")
@@ -227,12 +226,9 @@ class StrangerTest(Base):
         paths = []
         for pattern in with_ids():
             one = kept.get(pattern.partition("/")[0], plan)
-            for slug, thing in kinds.items() if "<slug:slug>" in pattern else [("", one)]:
-                values = {**things, "key": thing.pk}
+            for slug, thing in in_bag.items() if "<slug:slug>" in pattern else [("", one)]:
                 filled = pattern.replace("<slug:slug>", slug)
-                for name, value in values.items():
-                    filled = filled.replace(f"<int:{name}>", str(value))
-                paths.append(f"/{filled}")
+                paths.append(f"/{filled.replace('<int:key>', str(thing.pk))}")
         for path in paths:
             for client in (stranger, guest, fresh):
                 for method in (client.get, client.post):
@@ -241,7 +237,7 @@ class StrangerTest(Base):
             self.assertIn(
                 404, {stranger.get(path).status_code, stranger.post(path).status_code}, path
             )
-        self.assertTrue(Plan.objects.filter(pk=things["plan_id"]).exists())
+        self.assertTrue(Kept.objects.filter(pk=plan.pk).exists())
 
 
 class PreferencesTest(Base):

@@ -13,10 +13,10 @@ from optics.scene.answer import answer
 from optics.scene.camera import Camera
 from tests.web.links import HTMX, changed
 from tests.web.traced import circles, lowest
-from web.bag.gear import Asker
-from web.bag.in_use import InUse, in_use
 from web.bag.models import Body, Lens
 from web.demo.world import load
+from web.hand.asker import Asker
+from web.hand.in_use import InUse, in_use
 from web.people.owners import sample
 from web.view import pictures, standin
 from web.view.forms import read_scene, scene_query

@@ -6,10 +6,10 @@ from django.http import QueryDict
 from hypothesis.extra.django import TestCase
 
 from optics.scene.answer import answer
-from web.bag.gear import ANYBODY, Asker
-from web.bag.in_use import in_use
 from web.bag.models import Lens
 from web.demo.world import load
+from web.hand.asker import ANYBODY, Asker
+from web.hand.in_use import in_use
 from web.people.models import Owner
 from web.sky.forms import read_sky
 from web.street.forms import read_street

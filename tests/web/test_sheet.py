@@ -54,7 +54,7 @@ class SheetTest(TestCase):
             "note": "Watch the swell. " * 100,
         }
         self.client.post("/view/save/", fields)
-        listed = self.client.get("/view/plans/").content.decode()
+        listed = self.client.get("/kept/").content.decode()
         path = listed.split('aria-label="Sheet of Full')[0].rsplit('href="', 1)[1].split('"')[0]
         for paper in ("a4", "letter"):
             found, text = self.read(f"{path.rstrip('/')}.pdf", QueryDict(f"paper={paper}"))

@@ -16,9 +16,9 @@ from optics.sky.rotation import Place
 from tests.web.links import HTMX
 from tests.web.test_view import nonsense
 from web.demo.world import load
+from web.kept.models import Kept
 from web.sky import usecases
 from web.sky.forms import read_sky
-from web.sky.models import Night
 from web.sky.pictures import streak_patches
 from web.sky.sample import GEAR
 from web.sky.usecases import Answer
@@ -240,56 +240,24 @@ class RingByHandTest(TestCase):
 
 
 class NightsTest(TestCase):
-    def save(self, path: str = "/sky/save/", **more: str) -> Night:
-        state = link(margin="2", foreground="3 paces", latitude="47", direction="S", height="30")
-        fields = {"name": "Ridge", "state": state.urlencode(), **more}
-        self.assertEqual(self.client.post(path, fields).status_code, 302)
-        return Night.objects.first()  # type: ignore[return-value]
+    def save(self, **said: str) -> Kept:
+        state = link(**said).urlencode()
+        self.client.post("/sky/save/", {"name": "Ridge", "state": state})
+        return Kept.objects.get(name="Ridge")
 
     def test_kept_as_typed_but_paces_in_metres(self) -> None:
-        kept = self.save()
+        kept = self.save(
+            margin="2", foreground="3 paces", latitude="47", direction="S", height="30"
+        )
         page = self.client.get(f"/sky/night/{kept.pk}/")
         for text in ("2.25 m", "47", "S", "30"):
             self.assertContains(page, f'value="{text}"')
         self.assertContains(page, "saved in this browser")
 
     def test_how_it_is_held_and_where_a_hand_set_the_ring_are_kept(self) -> None:
-        load()
-        state = link(upright="1", ring="20 paces", latitude="47", direction="S", height="60")
-        self.client.post("/sky/save/", {"name": "Upright", "state": state.urlencode()})
-        kept = Night.objects.get(name="Upright")
+        kept = self.save(upright="1", ring="20 paces", latitude="47", direction="S", height="60")
         page = self.client.get(f"/sky/night/{kept.pk}/")
         self.assertContains(page, 'name="upright" value="1" checked')
         self.assertContains(page, 'value="15 m"')
         self.assertContains(page, "the camera level and held upright")
         self.assertContains(page, "saved in this browser")
-
-    def test_changed_duplicated_deleted_and_put_back(self) -> None:
-        kept = self.save()
-        again = self.save(f"/sky/night/{kept.pk}/save/", name="Ridge, later")
-        self.assertEqual((again.pk, again.name), (kept.pk, "Ridge, later"))
-        self.client.post(f"/sky/night/{kept.pk}/duplicate/")
-        self.assertTrue(Night.objects.filter(name="Ridge, later, copy").exists())
-        page = self.client.post(f"/sky/night/{kept.pk}/delete/", follow=True)
-        self.assertContains(page, "Deleted “Ridge, later”.")
-        page = self.client.post(f"/sky/night/{kept.pk}/restore/", follow=True)
-        self.assertContains(page, "Ridge, later")
-
-    def test_the_second_of_two_windows_is_told(self) -> None:
-        kept = self.save()
-        seen = kept.version
-        self.save(f"/sky/night/{kept.pk}/save/", version=seen, name="First")
-        late = {"name": "Second", "state": link(margin="3").urlencode(), "version": seen}
-        page = self.client.post(f"/sky/night/{kept.pk}/save/", late)
-        self.assertContains(page, "this night was saved elsewhere", status_code=409)
-        self.assertContains(page, 'value="3"', status_code=409)
-
-    def test_what_cannot_be_saved_says_why(self) -> None:
-        bad = {"name": "Ridge", "state": link(margin="0.1").urlencode()}
-        page = self.client.post("/sky/save/", bad)
-        self.assertContains(page, "needs mending first", status_code=422)
-        self.assertContains(page, 'value="0.1"', status_code=422)
-
-    def test_the_samples_nights_are_listed(self) -> None:
-        load()
-        self.assertContains(self.client.get("/sky/nights/"), "the slab under stars")

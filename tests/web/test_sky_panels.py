@@ -26,7 +26,7 @@ class ForegroundTest(TestCase):
     def plan(self, near: str, **changes: str) -> Foreground:
         found = answered(foreground=near, **changes)
         assert found.sky.foreground is not None
-        return foreground(found, found.sky.foreground, found.sky.ground)
+        return foreground(found, found.sky.foreground)
 
     def test_one_frame_where_it_can_be(self) -> None:
         """With the ring where stars just hold, a hut at 12 m is within the ground's standard."""
@@ -53,7 +53,7 @@ class ForegroundTest(TestCase):
         found = self.plan("1.5 m")
         here = answered(foreground="1.5 m")
         for one in found.all:
-            stars_at = here.sky.at_aperture(one.f_number).setup
+            stars_at = here.sky.at(one.f_number).setup
             star = float(depth.total_blur(stars_at, math.inf, one.focus))
             self.assertAlmostEqual(one.star, star)
             blur = float(depth.blur_disc(stars_at, 1500, one.focus))

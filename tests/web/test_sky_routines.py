@@ -10,7 +10,7 @@ from hypothesis.extra.django import TestCase
 from tests.web.test_sky import link
 from web.bag.models import Lens
 from web.demo.world import load
-from web.sky.models import Night
+from web.kept.models import Kept
 
 
 class RoutinesTest(TestCase):
@@ -98,7 +98,7 @@ class RoutinesTest(TestCase):
     def test_the_steps_of_a_kept_night(self) -> None:
         load()
         self.client.post("/sky/save/", {"name": "Ridge", "state": link(margin="3").urlencode()})
-        kept = Night.objects.get(name="Ridge")
+        kept = Kept.objects.get(name="Ridge")
         page = self.client.get(f"/sky/night/{kept.pk}/walk/?way=light")
         self.assertContains(page, "<b>Ridge</b>")
         self.assertContains(page, "Walk to 47 m or farther")

@@ -12,13 +12,13 @@ from hypothesis.extra.django import TestCase
 
 from tests.web.links import HTMX
 from tests.web.test_view import nonsense
-from web.bag.gear import Asker
-from web.bag.in_use import InUse, in_use
 from web.bag.models import Lens
 from web.demo.world import load
+from web.hand.asker import Asker
+from web.hand.in_use import InUse, in_use
+from web.kept.models import Kept
 from web.street import usecases
 from web.street.forms import read_street
-from web.street.models import PositionSet
 from web.street.reading import Reading
 from web.street.sample import GEAR
 from web.street.streets import Street
@@ -186,11 +186,10 @@ class MovingTest(TestCase):
 
 
 class SetsTest(TestCase):
-    def save(self, path: str = "/street/save/", **more: str) -> PositionSet:
+    def save(self) -> Kept:
         state = link(near="0.8 m", locked="0.8 m; inf", judge="20", speed="2").urlencode()
-        fields = {"name": "Row", "state": state, **more}
-        self.assertEqual(self.client.post(path, fields).status_code, 302)
-        return PositionSet.objects.first()  # type: ignore[return-value]
+        self.client.post("/street/save/", {"name": "Row", "state": state})
+        return Kept.objects.get(name="Row")
 
     def test_saved_text_comes_back_as_typed(self) -> None:
         kept = self.save()
@@ -199,54 +198,12 @@ class SetsTest(TestCase):
             self.assertContains(page, f'value="{text}"')
         self.assertContains(page, "saved in this browser")
 
-    def test_changed_saved_as_new_duplicated_deleted_and_put_back(self) -> None:
-        kept = self.save()
-        again = self.save(f"/street/set/{kept.pk}/save/", name="Row, later")
-        self.assertEqual((again.pk, again.name), (kept.pk, "Row, later"))
-        count = PositionSet.objects.count()
-        self.save(f"/street/set/{kept.pk}/save/", as_new="1")
-        self.client.post(f"/street/set/{kept.pk}/duplicate/")
-        self.assertEqual(PositionSet.objects.count(), count + 2)
-        page = self.client.post(f"/street/set/{kept.pk}/delete/", follow=True)
-        self.assertContains(page, "Deleted “Row, later”.")
-        self.assertEqual(self.client.get(f"/street/set/{kept.pk}/").status_code, 404)
-        page = self.client.post(f"/street/set/{kept.pk}/restore/", follow=True)
-        self.assertContains(page, "Row, later")
-
-    def test_the_second_of_two_windows_is_told(self) -> None:
-        kept = self.save()
-        seen = kept.version
-        self.save(f"/street/set/{kept.pk}/save/", version=seen, name="First")
-        state = link(locked="1 m").urlencode()
-        page = self.client.post(
-            f"/street/set/{kept.pk}/save/", {"name": "Second", "state": state, "version": seen}
-        )
-        self.assertContains(page, "saved elsewhere after you opened it", status_code=409)
-        self.assertContains(page, 'value="1 m"', status_code=409)
-        self.assertEqual(PositionSet.objects.get(pk=kept.pk).name, "First")
-
-    def test_what_cannot_be_saved_says_why_and_keeps_the_text(self) -> None:
-        state = link(near="inf").urlencode()
-        page = self.client.post("/street/save/", {"name": "Row", "state": state})
-        self.assertContains(page, "something below needs mending", status_code=422)
-        self.assertContains(page, 'value="inf"', status_code=422)
-        page = self.client.post("/street/save/", {"name": "", "state": link().urlencode()})
-        self.assertContains(page, "Give it a name", status_code=422)
-
     def test_a_set_outlives_its_lens(self) -> None:
         kept = self.save()
         Lens.objects.filter(owner=kept.owner).delete()
         page = self.client.get(f"/street/set/{kept.pk}/")
         self.assertContains(page, "28 mm f/2.8 with tab")
         self.assertContains(page, "0.7 m", msg_prefix="what the link told of its closest focus")
-
-    def test_the_samples_sets_are_read_by_guests_and_copied_on_the_first_change(self) -> None:
-        owner = load()
-        self.assertContains(self.client.get("/street/sets/"), "Tinder Row, at the stalls")
-        sample = owner.positionsets.first()
-        assert sample is not None
-        self.client.post(f"/street/set/{sample.pk}/delete/")
-        self.assertEqual(owner.positionsets.filter(deleted_at=None).count(), 3)
 
     def test_a_deleted_lens_names_the_sets_made_with_it(self) -> None:
         kept = self.save()

@@ -11,14 +11,14 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from hypothesis.extra.django import TestCase
 
-from optics.base import settable
+from optics.base import settable, units
 from optics.lens import depth
 from optics.zones import tiling
-from tests.web.test_street import answered, link, read
-from web.bag.gear import Asker
-from web.bag.in_use import InUse
+from tests.web.test_street import answered, link
 from web.bag.models import Lens
 from web.demo.world import load
+from web.hand.asker import Asker
+from web.hand.in_use import InUse
 from web.street import expecting, exposing, judging, placing, schools, usecases
 from web.street.forms import read_street
 from web.street.usecases import Answer
@@ -185,16 +185,16 @@ class PartsTest(TestCase):
     def test_judging_by_the_frame(self) -> None:
         """An adult of 1.7 m at 2.7 m fills half of a frame 36 mm high through 28 mm: core.md."""
         found = answered(upright="1", near="2.70074 m", far="inf", f_number="11", count="1")
-        edge = judging.edges(found, read().measures)[0]
+        edge = judging.edges(found, units.USUAL)[0]
         self.assertAlmostEqual(edge.depth, 2700.74, places=2)
         # The lens is focused farther off than the person, which makes them a little smaller.
         self.assertAlmostEqual(edge.adult, 0.5, delta=0.004)
         self.assertAlmostEqual(edge.head / edge.adult, 1 / 8, places=9)
-        self.assertAlmostEqual(edge.paces, 2700.74 / read().measures.pace, places=9)
+        self.assertAlmostEqual(edge.paces, 2700.74 / units.USUAL.pace, places=9)
 
     def test_every_edge_is_said_once(self) -> None:
         found = answered(near="0.75 m", far="6 m", count="3")
-        depths = [edge.depth for edge in judging.edges(found, read().measures)]
+        depths = [edge.depth for edge in judging.edges(found, units.USUAL)]
         self.assertEqual(len(depths), 4)
         self.assertEqual(depths, sorted(depths))
 
@@ -244,7 +244,7 @@ class PartsTest(TestCase):
             nears = [reach.near for reach in row.reaches]
             self.assertEqual(nears, sorted(nears, reverse=True), "one more reaches nearer")
             for reach in row.reaches:
-                at = placing.at_aperture(found.street, row.f_number)
+                at = found.street.at(row.f_number)
                 self.assertEqual(reach.closes, placing.closes_with(at, found.band, reach.count, ()))
                 if row.needed:
                     self.assertEqual(reach.closes, reach.count >= row.needed)

@@ -12,10 +12,11 @@ from hypothesis.extra.django import TestCase
 
 from optics.base import settable
 from optics.scene.answer import Answer, answer
+from optics.scene.schools import OFFERED
 from tests.web.links import HTMX, changed
 from web.ui.templatetags import format
+from web.view.choices import Choose, How, Look, Role
 from web.view.forms import read_scene, sample_query
-from web.view.models import Choose, How, Look, Place, Role
 from web.view.sample import GEAR
 from web.view.ways import ways
 
@@ -142,7 +143,7 @@ class PageTest(TestCase):
         st.floats(0.0005, 1),
         st.lists(st.one_of(st.floats(0.004, 1e7), st.just("inf")), max_size=6),
         st.one_of(st.just(""), st.floats(0.004, 1e6), st.just("inf")),
-        st.sampled_from(Place.values),
+        st.sampled_from([school.key for school in OFFERED]),
         st.sampled_from(["m", "ft"]),
         st.integers(-100, 100),
         st.fixed_dictionaries(
@@ -204,9 +205,9 @@ class PageTest(TestCase):
         self.assertContains(self.client.get(f"/view/?{many}"), "could not be read", status_code=400)
 
     def test_the_light_without_scripts_comes_back_here_only(self) -> None:
-        back = self.client.post("/light/", {"light": "dark", "next": "/view/plans/"})
-        self.assertRedirects(back, "/view/plans/")
-        self.assertContains(self.client.get("/view/plans/"), 'data-light="dark"')
+        back = self.client.post("/light/", {"light": "dark", "next": "/kept/"})
+        self.assertRedirects(back, "/kept/")
+        self.assertContains(self.client.get("/kept/"), 'data-light="dark"')
         away = self.client.post("/light/", {"light": "x", "next": "https://elsewhere.invalid/"})
         self.assertRedirects(away, "/", fetch_redirect_response=False)
 
@@ -334,7 +335,7 @@ class WordsTest(TestCase):
         state = {"name": "Blind", "state": query.urlencode()}
         kept = self.client.post("/view/save/", state, follow=True)
         self.assertContains(kept, "Nothing is sharp")
-        self.assertContains(self.client.get("/view/plans/"), "nothing is sharp")
+        self.assertContains(self.client.get("/kept/"), "nothing is sharp")
 
     def test_a_stretch_is_said_so_that_its_ends_differ(self) -> None:
         cases = (

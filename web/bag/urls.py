@@ -5,7 +5,6 @@ from web.bag import views
 app_name = "bag"
 urlpatterns = [
     path("", views.overview, name="overview"),
-    path("in-hand/", views.in_hand, name="in_hand"),
     path("standards/", views.standards, name="standards"),
     path("formats/", views.formats, name="formats"),
     path("file/", views.file, name="file"),

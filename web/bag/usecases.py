@@ -16,9 +16,9 @@ from optics.base.settable import Span, inside
 from optics.lens import depth
 from optics.lens.aperture import Series
 from optics.lens.standards import engraved_mark, widest_print
-from web.bag.kept import Kept, kinds_kept
 from web.bag.layout import ThingForm
 from web.bag.models import Attachment, Body, InHand, Lens, Standard, Thing
+from web.kept.models import Kept
 from web.people.models import Owner
 from web.people.owners import copies, moves
 
@@ -164,11 +164,7 @@ def put_back(thing: Thing) -> bool:
 
 def kept_with(lens: Lens) -> list[Kept]:
     """What planners keep that was made with a lens: it has a copy of what it needs."""
-    found: list[Kept] = []
-    for kind in kinds_kept():
-        own = kind._default_manager.filter(owner=lens.owner, lens=lens.name, deleted_at=None)
-        found.extend(own)
-    return found
+    return list(Kept.objects.filter(owner=lens.owner, lens=lens.name))
 
 
 @dataclass(frozen=True, slots=True)

@@ -8,21 +8,18 @@ from dataclasses import dataclass
 from typing import Any
 
 from django import forms
-from django.http import Http404, HttpResponse, QueryDict
+from django.http import Http404, HttpResponse
 from django.shortcuts import redirect, render
 from django.urls import reverse
-from django.utils.http import url_has_allowed_host_and_scheme
 from django.views.decorators.http import require_GET, require_http_methods, require_POST
 
 from optics.base import units
-from web.bag import compare, files, hand, usecases
+from web.bag import compare, files, usecases
 from web.bag.focus_sheet import sheet
 from web.bag.forms import AttachmentForm, BodyForm, StandardForm
-from web.bag.gear import USUAL
 from web.bag.layout import ThingForm
 from web.bag.lens_form import LensForm
 from web.bag.models import Attachment, Body, InHand, Lens, Standard, Thing
-from web.people.models import Owner
 from web.people.owners import OwnedRequest, find, writer
 from web.ui.fields import LengthField, NumberField
 
@@ -161,36 +158,6 @@ def put_back(request: OwnedRequest, slug: str, key: int) -> HttpResponse:
     return render(request, "ui/error.html", context, status=409)
 
 
-@require_POST
-def in_hand(request: OwnedRequest) -> HttpResponse:
-    """Take a body, a lens and a standard in hand, and go back to the planner with them."""
-    owner = writer(request)
-    query = QueryDict(request.POST.get("state", ""), mutable=True)
-    texts = {name: str(query.get(name, usual)) for name, usual in USUAL.items()}
-    body, lens, standard, adapter = (
-        _chosen(owner, kind, request.POST.get(kind, ""))
-        for kind in ("body", "lens", "standard", "adapter")
-    )
-    new = hand.taken(texts, body, lens, standard, adapter, hand.factor_of(owner, texts))
-    hand.remember(owner, body, lens, standard, adapter, new)
-    for name, text in new.items():
-        query[name] = text
-    path = request.POST.get("next", "")
-    if not url_has_allowed_host_and_scheme(path, allowed_hosts={request.get_host()}):
-        path = reverse("view:page")
-    link = query.urlencode(safe="/'")
-    return redirect(f"{path.partition('?')[0]}?{link}")
-
-
-def _chosen(owner: Owner, slug: str, key: str) -> Any:
-    if not key.isdecimal() or len(key) > 18:
-        return None
-    try:
-        return find(KINDS[slug].model, owner, int(key), GONE)
-    except Http404:
-        return None
-
-
 @require_GET
 def file(request: OwnedRequest) -> HttpResponse:
     """The bag as one file."""
@@ -256,7 +223,7 @@ def _case(request: OwnedRequest, focal_length: float) -> tuple[compare.Case, dic
         **form.cleaned_data,
     }
     case = compare.Case(values["focal_length_mm"], values["f_number"], values["focus"])
-    return case, {"texts": texts, "errors": errors, "system": system, "screen": "bag"}
+    return case, {"texts": texts, "errors": errors, "system": system, "screen": "compare"}
 
 
 def _pick(things: list[Any], key: str | None, at: int = 0) -> Any:

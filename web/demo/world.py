@@ -7,16 +7,17 @@ from typing import Any
 from django.http import QueryDict
 
 from web.bag.models import Attachment, Body, InHand, Lens, Standard, Turn
+from web.hand.asker import ANYBODY
+from web.kept import keeper
+from web.kept.kinds import Kind
 from web.people.models import Owner
 from web.people.owners import sample
+from web.sky import kind as sky
 from web.sky import sample as sky_sample
-from web.sky.forms import read_sky
-from web.sky.nights import keeper as nights
+from web.street import kind as street
 from web.street import sample as street_sample
-from web.street.forms import read_street
-from web.street.sets import keeper as sets
-from web.view import plans
-from web.view.forms import read_scene, sample_query, scene_query
+from web.view import kind as view
+from web.view.forms import sample_query, scene_query
 from web.view.sample import GEAR, NAME
 
 _HALLIN_TOP = {**GEAR, "focal_length_mm": "20", "f_number": "8", "place": "hyperfocal"}
@@ -116,21 +117,21 @@ def fill_bag(owner: Owner) -> None:
 def make(owner: Owner) -> None:
     """Give the sample's owner all that the sample world has."""
     fill_bag(owner)
-    scenes = (
-        ("Tinder Row, under the wires", scene_query(_TINDER_ROW, _TINDER_MARKS)),
-        ("Hallin Top, the hut", scene_query(_HALLIN_TOP, _HALLIN_MARKS)),
-        (NAME, sample_query()),
-    )
-    for name, query in scenes:
-        plans.save(owner, name, read_scene(query))
-    for name, said in _SETS:
-        query = QueryDict(mutable=True)
-        query.update({**street_sample.GEAR, **said})
-        sets.save(owner, name, read_street(query))
-    for name, said in _NIGHTS:
-        query = QueryDict(mutable=True)
-        query.update({**sky_sample.GEAR, **said})
-        nights.save(owner, name, read_sky(query))
+    things: list[tuple[Kind, str, QueryDict]] = [
+        (view.KIND, "Tinder Row, under the wires", scene_query(_TINDER_ROW, _TINDER_MARKS)),
+        (view.KIND, "Hallin Top, the hut", scene_query(_HALLIN_TOP, _HALLIN_MARKS)),
+        (view.KIND, NAME, sample_query()),
+        *((street.KIND, name, _link(street_sample.GEAR | said)) for name, said in _SETS),
+        *((sky.KIND, name, _link(sky_sample.GEAR | said)) for name, said in _NIGHTS),
+    ]
+    for kind, name, link in things:
+        keeper.save(owner, kind, name, kind.read(link, ANYBODY))
+
+
+def _link(texts: dict[str, str]) -> QueryDict:
+    query = QueryDict(mutable=True)
+    query.update(texts)
+    return query
 
 
 def load() -> Owner:

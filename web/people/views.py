@@ -27,7 +27,7 @@ def _next(request: HttpRequest) -> str:
     there = request.POST.get("next") or request.GET.get("next") or ""
     if url_has_allowed_host_and_scheme(there, allowed_hosts={request.get_host()}):
         return there
-    return reverse("view:plans")
+    return reverse("kept:page")
 
 
 class SignIn(auth.LoginView):

@@ -19,7 +19,10 @@ INSTALLED_APPS = [
     "django_htmx",
     "web.ui",
     "web.people",
+    "web.kept",
     "web.bag",
+    "web.hand",
+    "web.planner",
     "web.view",
     "web.street",
     "web.sky",
@@ -52,7 +55,9 @@ TEMPLATES = [
                 "django.template.context_processors.request",
                 "web.ui.preferences.context",
             ],
-            "builtins": [f"web.ui.templatetags.{name}" for name in ("format", "words", "elements")],
+            "builtins": [
+                f"web.ui.templatetags.{name}" for name in ("format", "words", "elements", "screens")
+            ],
         },
     },
 ]
@@ -72,7 +77,7 @@ AUTH_PASSWORD_VALIDATORS = [
     )
 ]
 LOGIN_URL = "people:sign_in"
-LOGIN_REDIRECT_URL = "view:plans"
+LOGIN_REDIRECT_URL = "kept:page"
 SESSION_COOKIE_SAMESITE = "Lax"
 SESSION_COOKIE_AGE = 365 * 24 * 3600  # a guest's things live as long as their session
 

@@ -6,7 +6,7 @@ import math
 from typing import Any
 
 from drawing import bands
-from web.bag.gear import Asker
+from web.hand.asker import Asker
 from web.sky import usecases
 from web.sky.foreground import foreground
 from web.sky.reading import Reading
@@ -23,7 +23,7 @@ def context(reading: Reading, name: str, way: str, who: Asker) -> dict[str, Any]
     ways = routines(answer, sky.in_use.body, who.own()[0])
     fore = None
     if sky.foreground is not None:
-        fore = foreground(answer, sky.foreground, sky.ground)
+        fore = foreground(answer, sky.foreground)
     return {
         "reading": reading,
         "answer": answer,

@@ -8,14 +8,13 @@ from typing import Any
 from django.http import HttpResponse
 from django.shortcuts import render
 from django.template.loader import render_to_string
-from django.urls import reverse
 from django.utils.text import slugify
 from django.views.decorators.http import require_GET
 
 from web.people.owners import OwnedRequest
 from web.sky import card
-from web.sky.forms import is_sky
-from web.sky.opening import opened, without_way
+from web.sky.opening import without_way
+from web.sky.views import pages
 from web.ui import printing
 from web.ui.printing import Paper
 
@@ -28,8 +27,7 @@ def page(request: OwnedRequest, key: int | None = None) -> HttpResponse:
     context = _context(request, key)
     link = without_way(request)
     way = context["routine"].key
-    path = reverse("sky:card_pdf") if key is None else reverse("sky:kept_card_pdf", args=[key])
-    back = reverse("sky:page") if key is None else reverse("sky:kept", args=[key])
+    path = pages.address("card_pdf", key)
     context |= {
         "papers": [(paper.value, paper.words, f"{path}?{link}way={way}") for paper in Paper],
         "ways": [
@@ -37,8 +35,8 @@ def page(request: OwnedRequest, key: int | None = None) -> HttpResponse:
             for one in context["routines"]
         ],
         "sides": {"front": "", "back": ""},
-        "back": f"{back}?{link}" if is_sky(request.GET) else back,
-        "screen": "sky",
+        "back": pages.back(request, key, link),
+        "screen": "card",
     }
     return render(request, "sky/card_page.html", context)
 
@@ -66,5 +64,5 @@ def as_pdf(request: OwnedRequest, key: int | None = None) -> HttpResponse:
 
 
 def _context(request: OwnedRequest, key: int | None) -> dict[str, Any]:
-    night = opened(request, key)
+    night = pages.opened(request, key)
     return card.context(night.reading, night.name, request.GET.get("way", ""), night.who)

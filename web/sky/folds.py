@@ -5,9 +5,11 @@ from __future__ import annotations
 from dataclasses import fields
 from typing import Any
 
-from web.bag.gear import Asker, ring_text
 from web.bag.models import Lens
+from web.hand.asker import Asker
+from web.hand.typed import ring_text
 from web.people.models import Owner
+from web.planner.folds import Fold, nothing
 from web.sky import pictures
 from web.sky.bag import gatherers
 from web.sky.foreground import foreground
@@ -15,7 +17,6 @@ from web.sky.reading import Reading
 from web.sky.routines import routines
 from web.sky.tries import CLEAN_ISO, tries
 from web.sky.usecases import Answer
-from web.ui.folds import Fold, nothing
 
 
 def _bag(answer: Answer, reading: Reading, who: Asker, owner: Owner) -> dict[str, Any]:
@@ -41,7 +42,7 @@ def _foreground(answer: Answer, reading: Reading, who: Asker, owner: Owner) -> d
     sky = answer.sky
     if sky.foreground is None:
         return {"fore": None}
-    found = foreground(answer, sky.foreground, sky.ground)
+    found = foreground(answer, sky.foreground)
     return {
         "fore": found,
         "ground_coc": float(sky.ground.coc),

@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 
-from optics import Setup
 from optics.base import settable
 from optics.lens import aperture
 from optics.lens.aperture import exact
 from optics.lens.depth import counted_blur, limits, total_blur
+from optics.lens.shot import Shot
 from optics.light import exposure
 from optics.scene import focus_distances
 from optics.sky import star_field
@@ -28,9 +28,9 @@ _ROUNDED = 1 + 1e-9
 _MOST_SHOWN = 4
 
 
-@dataclass(frozen=True, slots=True)
-class Frame:
-    """A frame to take: the ring, mm; the aperture, the time, s, and the ISO; what is sharp, mm.
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Frame(Shot):
+    """A frame of stars, of the ground, or of both.
 
     ``star``   how wide a star is in it, mm on the sensor, and ``drift``: how far the worst one goes
                meanwhile. ``stars_hold``: whether both are within what was asked for.
@@ -38,14 +38,8 @@ class Frame:
                within the ground's standard.
     """
 
-    name: str
-    focus: float
-    figures: int
-    f_number: float
     seconds: float
     iso: float
-    near: float
-    far: float
     star: float
     drift: float
     stars_hold: bool
@@ -90,12 +84,14 @@ class Foreground:
         return len(self.all) - len(self.shown)
 
 
-def foreground(answer: Answer, near: float, ground: Setup) -> Foreground:
-    """``near``: mm from the sensor. ``ground``: the lens with the standard that the ground is held
-    to, looser than that of the stars as a rule."""
+def foreground(answer: Answer, near: float) -> Foreground:
+    """How to have both, the foreground from ``near``, mm.
+
+    The ground is held to the standard in hand, which is looser than that of the stars as a rule.
+    """
     sky = answer.sky
     too_near = near < sky.closest * (1 - 1e-9)
-    maker = _Maker(answer, ground, max(near, sky.closest))
+    maker = _Maker(answer, max(near, sky.closest))
     one = _one_frame(maker)
     stops = 0.0
     if one is not None:
@@ -110,14 +106,13 @@ class _Maker:
     """Makes frames of one scene: stars, and a foreground from ``start`` on, mm."""
 
     answer: Answer
-    ground: Setup
     start: float
 
     def frame(
         self, name: str, focus: float, figures: int, f_number: float, seconds: float, iso: float
     ) -> Frame:
         sky = self.answer.sky
-        stars, ground = sky.at_aperture(f_number).setup, replace(self.ground, f_number=f_number)
+        stars, ground = sky.kit.at(f_number), sky.ground_kit.at(f_number)
         held = limits(ground, focus)
         star = float(total_blur(stars, math.inf, focus))
         f = float(stars.focal_length)
@@ -141,7 +136,7 @@ class _Maker:
 
     def reaches(self, f_number: float, focus: float) -> bool:
         """Whether the foreground is sharp with the ring there."""
-        held = limits(replace(self.ground, f_number=f_number), focus)
+        held = limits(self.answer.sky.ground_kit.at(f_number), focus)
         return float(held.near) <= self.start * _ROUNDED  # nan, nothing sharp, is not
 
     def sky_frame(self) -> Frame:
@@ -173,7 +168,7 @@ def _one_frame(maker: _Maker) -> Frame | None:
     for n in sky.apertures:
         if n < float(sky.setup.f_number) * (1 - 1e-9):
             continue
-        nearest = max(float(focus_distances.infinity(sky.at_aperture(n).setup)), sky.closest)
+        nearest = max(float(focus_distances.infinity(sky.kit.at(n))), sky.closest)
         for figures in (settable.COARSE, settable.FINE):
             ring = settable.up(nearest, sky.system, figures)
             if math.isfinite(ring) and maker.reaches(n, ring):
@@ -184,7 +179,8 @@ def _one_frame(maker: _Maker) -> Frame | None:
 def _ground(maker: _Maker) -> tuple[Frame, ...]:
     """From the foreground to where the frame of the sky takes over: in one frame at the widest
     aperture that does, else in as few as the narrowest of them takes."""
-    sky, ground, start = maker.answer.sky, maker.ground, maker.start
+    sky, start = maker.answer.sky, maker.start
+    ground = sky.ground
     held = limits(ground, maker.answer.here.focus)
     end = math.inf if held.empty else float(held.near)
     if start >= end:
@@ -192,10 +188,10 @@ def _ground(maker: _Maker) -> tuple[Frame, ...]:
     needed = aperture.widest_holding(ground, start, end)
     fits = [n for n in sky.apertures if needed is not None and n >= needed * (1 - 1e-6)]
     if fits:
-        setup = replace(ground, f_number=fits[0])
+        setup = sky.ground_kit.at(fits[0])
         return (maker.ground_frame(fits[0], float(focus_distances.between(setup, start, end))),)
     n = min(sky.apertures[-1], 8.0 * math.sqrt(2))
-    steps = tiling.steps(replace(ground, f_number=n), start, end, 0.2)
+    steps = tiling.steps(sky.ground_kit.at(n), start, end, 0.2)
     if steps is None or len(steps) > _MOST_FRAMES:
         return ()
     return tuple(maker.ground_frame(n, zone.focus) for zone in steps)

@@ -3,24 +3,21 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Callable, Mapping
 from dataclasses import replace
-from typing import Any
 
 from django.core.exceptions import ValidationError
 from django.http import QueryDict
 
-from optics.base import amounts, units
-from optics.base.errors import NotUnderstood
-from optics.lens.conjugates import nearest_focus
+from optics.base import amounts
 from optics.light.exposure import LIGHTS
 from optics.sky import star_drift
-from web.bag import gear
-from web.bag.gear import ANYBODY, TEXT_LIMIT, Asker
+from web.hand.asker import ANYBODY, Asker
+from web.hand.reader import read_hand, type_before
+from web.hand.typed import Typed
 from web.sky.reading import Reading
 from web.sky.sample import GEAR
 from web.sky.skies import USUAL_LIGHT, USUAL_MARGIN, USUAL_TRAIL_PIXELS, Sky
-from web.ui.fields import NumberField, read_length
+from web.ui.fields import NumberField
 
 _PIXELS = NumberField(
     low=0.5, high=50, sentence="A star may be 0.5 to 50 pixels wide; 1.5 is strict, 3 for prints."
@@ -54,96 +51,59 @@ NIGHTS = [("", "stars alone")] + [
 ]
 
 
-def is_sky(data: Mapping[str, Any]) -> bool:
-    """Whether a link says anything about Sky at all."""
-    return any(name in data for name in GEAR)
-
-
-def read_sky(
-    data: QueryDict, before: Callable[[], QueryDict | None] = lambda: None, who: Asker = ANYBODY
-) -> Reading:
+def read_sky(data: QueryDict, before: type_before = lambda: None, who: Asker = ANYBODY) -> Reading:
     """Check everything a form or link says.
 
     ``before`` gives the link to fall back on for what cannot be used, before the sample is.
     """
-    given = {name: str(data[name]).strip()[: TEXT_LIMIT * 2] for name in GEAR if name in data}
-    texts = {**GEAR, **given}
-    if "lens" not in given and "focal_length_mm" in given:
-        texts["lens"] = ""  # the sample's lens is not the one in hand
-    texts["upright"] = "1" if texts["upright"] else ""
-    texts["diffraction"] = "1" if texts["diffraction"] else ""
-    values, errors = gear.clean(gear.FIELDS, texts)
-    if errors:
-        values = {**gear.last_good(gear.FIELDS, GEAR, before()), **values}
-        errors = {name: f"{text}{gear.meanwhile(name, values)}" for name, text in errors.items()}
-
-    def read(name: str, parse: Callable[[str], Any], usual: Any = None) -> Any:
-        if not texts[name]:
-            return usual
-        try:
-            return parse(texts[name])
-        except ValidationError as error:
-            errors[name] = " ".join(error.messages)
-        except NotUnderstood as error:
-            errors[name] = error.sentence
-        return usual
-
-    star_pixels = read("star_px", _PIXELS.clean)
-    pixels, frame = values["pixels_across"], values["format"]
+    hand = read_hand(data, GEAR, before, who)
+    texts, frame, pixels = hand.texts, hand.frame, hand.pixels_across
+    typed = Typed(texts, hand.system, who, hand.errors)
+    star_pixels = typed.get("star_px", _PIXELS.clean)
     pitch = frame.pixel_pitch(pixels) if pixels else None
     if pitch is None and star_pixels is not None:
-        errors["star_px"] = (
+        typed.errors["star_px"] = (
             "Film has no pixels to count a star in: empty this, and the circle of your standard "
             "counts."
         )
         star_pixels = None
-    in_use = who.in_use(texts).or_as_told(gear.told(texts))
-    setup = gear.setup_of(values, counts_diffraction=True, in_hand=in_use)
+    kit = replace(hand.kit, diffraction=True)
     if star_pixels is not None and pitch is not None:
-        setup = replace(setup, coc=star_pixels * pitch)
-    trail = read("trail_px", _TRAIL.clean, USUAL_TRAIL_PIXELS)
-    closest = max(float(nearest_focus(setup)), in_use.closest)
+        kit = replace(kit, coc=star_pixels * pitch)
+    trail = typed.get("trail_px", _TRAIL.clean, USUAL_TRAIL_PIXELS)
     sky = Sky(
-        setup=setup,
+        kit=kit,
+        f_number=hand.f_number,
         format=frame,
         pixels_across=pixels,
-        upright=bool(texts["upright"]),
-        system=values["units"],
+        upright=hand.upright,
+        system=hand.system,
         star_pixels=star_pixels,
         pitch=pitch,
-        margin=read("margin", _MARGIN.clean, USUAL_MARGIN),
-        trail=trail * (pitch if pitch is not None else float(setup.coc)),
-        ring=read(
-            "ring",
-            lambda text: gear.ring_typed(
-                text, setup, closest, values["units"], _measures(text, who)
-            ),
-        ),
-        aim=_aim(read, texts, errors),
-        seconds=read("seconds", _seconds),
-        ev=read("light", _LIGHT.clean, USUAL_LIGHT),
-        closest=closest,
-        in_use=in_use,
-        ground=gear.setup_of(values, bool(texts["diffraction"]), in_use),
-        foreground=read("foreground", lambda text: _foreground(text, values["units"], who)),
+        margin=typed.get("margin", _MARGIN.clean, USUAL_MARGIN),
+        trail=trail * (pitch if pitch is not None else kit.coc),
+        ring=typed.get("ring", lambda text: typed.ring(text, kit.closest, hand.lens_reaches)),
+        aim=_aim(typed),
+        seconds=typed.get("seconds", _seconds),
+        ev=typed.get("light", _LIGHT.clean, USUAL_LIGHT),
+        in_use=hand.in_use,
+        ground_kit=hand.kit,
+        foreground=typed.get("foreground", lambda text: _foreground(typed, text)),
     )
-    assumed = frozenset((gear.ASSUMED - {"circle_mm"}) - given.keys())
-    return Reading(sky, texts, errors, assumed, in_use)
+    return Reading(hand, texts, typed.errors, hand.assumed - {"circle_mm"}, sky)
 
 
-def _aim(
-    read: Callable[..., Any], texts: Mapping[str, str], errors: dict[str, str]
-) -> star_drift.Aim | None:
+def _aim(typed: Typed) -> star_drift.Aim | None:
     """Where the lens points; None, the worst case, unless all three are said."""
     names = ("latitude", "direction", "height")
     values = [
-        read(name, parse)
+        typed.get(name, parse)
         for name, parse in zip(names, (_LATITUDE.clean, _direction, _HEIGHT.clean), strict=True)
     ]
-    said = [name for name in names if texts[name]]
+    said = [name for name in names if typed.texts[name]]
     if said and len(said) < 3:
-        missing = next(name for name in names if not texts[name])
-        errors.setdefault(missing, "All three tell where it points; none is the worst case.")
+        missing = next(name for name in names if not typed.texts[name])
+        typed.errors.setdefault(missing, "All three tell where it points; none is the worst case.")
     if any(value is None for value in values):
         return None
     latitude, azimuth, altitude = (math.radians(value) for value in values)
@@ -163,16 +123,11 @@ def _direction(text: str) -> float:
     return degrees
 
 
-def _foreground(text: str, system: str, who: Asker) -> float:
-    near = read_length(text, system, _measures(text, who))
+def _foreground(typed: Typed, text: str) -> float:
+    near = typed.length(text)
     if not 100.0 <= near <= 1e6:
         raise ValidationError("A foreground stands 10 cm to 1 km away; leave it empty for none.")
     return near
-
-
-def _measures(text: str, who: Asker) -> units.Measures:
-    """Their own paces and arms, asked for only where they are used."""
-    return who.own()[0] if units.in_own_measures(text) else units.USUAL
 
 
 def _seconds(text: str) -> float:

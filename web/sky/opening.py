@@ -1,45 +1,8 @@
-"""What a page of Sky is about: the link, a kept night, or the sample."""
+"""What the pages beside Sky have in common."""
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
-from django.http import QueryDict
-
-from web.bag.gear import Asker, asker
 from web.people.owners import OwnedRequest
-from web.sky.forms import is_sky, read_sky
-from web.sky.nights import keeper
-from web.sky.reading import Reading
-from web.sky.sample import GEAR, NAME
-
-
-@dataclass(frozen=True, slots=True)
-class Opened:
-    """A night to look at, its name (or none), and who asks."""
-
-    reading: Reading
-    name: str
-    who: Asker
-
-
-_NAME_LIMIT = 80
-
-
-def opened(request: OwnedRequest, key: int | None) -> Opened:
-    """What a request for a page beside the planner is about. A 404 for no night of theirs."""
-    kept = keeper.of(request.owner, key)
-    data: QueryDict = request.GET
-    name = request.GET.get("name", "")[:_NAME_LIMIT] or (kept.name if kept else "")
-    if not is_sky(data):
-        if kept is not None:
-            data = keeper.query_of(kept)
-        else:
-            name = name or NAME
-            data = QueryDict(mutable=True)
-            data.update({**GEAR, "units": request.owner.units})
-    who = asker(request)
-    return Opened(read_sky(data, who=who), name, who)
 
 
 def without_way(request: OwnedRequest) -> str:

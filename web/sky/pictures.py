@@ -16,9 +16,9 @@ from optics.lens import depth
 from optics.lens.cone import nearest_subject
 from optics.sky import star_drift, star_field
 from optics.sky.rotation import Place
+from web.planner.axis import Axis
 from web.sky.foreground import Foreground
 from web.sky.usecases import FOR_EVER, Answer
-from web.ui.axis import Axis
 
 
 def sightlines(

@@ -1,6 +1,6 @@
 """What Sky opens with: the ridge of Hallin Top on a clear night."""
 
-from web.bag.gear import USUAL
+from web.hand.fields import USUAL
 
 NAME = "Hallin Top"
 

@@ -3,13 +3,12 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
 
-from optics import Setup
+from optics import Kit, Setup
 from optics.base.formats import Format
-from optics.lens.aperture import THIRDS
 from optics.sky import parts, star_drift
-from web.bag.in_use import InUse
+from web.hand.in_use import InUse
 
 USUAL_MARGIN = 1.5
 USUAL_TRAIL_PIXELS = 3.0
@@ -22,7 +21,8 @@ _STRAIGHT_UP = math.pi / 2 - 1e-6
 class Sky:
     """A lens under stars. mm, s, radians.
 
-    ``setup``        with the standard as its circle, diffraction counted always: a star is a point.
+    ``kit``          with the standard for stars, diffraction counted always: a star is a point.
+    ``setup``        that at the aperture in hand.
     ``star_pixels``  the standard in pixels; None where it was given as a circle.
     ``pitch``        of a pixel, mm; None for film.
     ``margin``       by how much a star is to be smaller than the standard, 1 or more.
@@ -31,11 +31,12 @@ class Sky:
     ``aim``          where the lens points; None where nobody said.
     ``seconds``      a time to look at; None for the longest that will do.
     ``ev``           of the night, at ISO 100.
-    ``ground``       the lens with the standard in hand, which the ground is held to.
+    ``ground_kit``, ``ground``  the same with the standard in hand, which the ground is held to.
     ``foreground``   the nearest that must be sharp beside the stars, mm; None for nothing.
     """
 
-    setup: Setup
+    kit: Kit
+    f_number: float
     format: Format
     pixels_across: int | None
     upright: bool
@@ -48,10 +49,20 @@ class Sky:
     aim: star_drift.Aim | None
     seconds: float | None
     ev: float
-    closest: float
     in_use: InUse
-    ground: Setup
+    ground_kit: Kit
     foreground: float | None
+    setup: Setup = field(init=False, repr=False, compare=False)
+    ground: Setup = field(init=False, repr=False, compare=False)
+
+    def __post_init__(self) -> None:
+        object.__setattr__(self, "setup", self.kit.at(self.f_number))
+        object.__setattr__(self, "ground", self.ground_kit.at(self.f_number))
+
+    @property
+    def closest(self) -> float:
+        """The nearest that the lens focuses, mm."""
+        return self.kit.closest
 
     @property
     def turned_at(self) -> float:
@@ -93,10 +104,8 @@ class Sky:
     @property
     def apertures(self) -> tuple[float, ...]:
         """What the lens can be set to, widest first."""
-        if self.in_use.lens is None and self.in_use.tells.apertures is None:
-            return THIRDS.names
-        return self.in_use.apertures(float(self.setup.focal_length))
+        return self.kit.apertures
 
-    def at_aperture(self, f_number: float) -> Sky:
+    def at(self, f_number: float) -> Sky:
         """The same sky with the lens at another aperture."""
-        return replace(self, setup=replace(self.setup, f_number=f_number))
+        return replace(self, f_number=f_number)

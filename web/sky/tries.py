@@ -93,7 +93,7 @@ def _apertures(sky: Sky, in_hand: float) -> list[float]:
 
 
 def _row(answer: Answer, f_number: float, times: tuple[Time, ...]) -> Row:
-    there = answer.sky.at_aperture(f_number)
+    there = answer.sky.at(f_number)
     here = at_margin(there, there.margin)
     now = f_number == float(answer.sky.setup.f_number)
     cells = tuple(_cell(there.ev, f_number, time.seconds, now=now and time.now) for time in times)

@@ -1,11 +1,12 @@
 from django.urls import path
 
-from web.sky import card_views, views, walk_views
-from web.sky.nights import keeper
+from web.planner.addresses import addresses
+from web.sky import card_views, walk_views
+from web.sky.views import pages
 
 app_name = "sky"
 urlpatterns = [
-    *keeper.urls(views.page, views.save),
+    *addresses(pages, "night"),
     path("walk/", walk_views.page, name="walk"),
     path("night/<int:key>/walk/", walk_views.page, name="kept_walk"),
     path("card/", card_views.page, name="card"),

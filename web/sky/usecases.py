@@ -3,40 +3,37 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from optics.base import settable
 from optics.lens.aperture import exact
 from optics.lens.depth import hyperfocal, limits, total_blur
+from optics.lens.shot import Shot
 from optics.light import exposure
 from optics.scene import focus_distances
 from optics.sky import star_drift, star_field
 from optics.sky.rotation import Place
+from web.planner.axis import Axis, Step
+from web.planner.axis import turned as turned_on
 from web.sky.skies import Sky
-from web.ui.axis import Axis, Step
-from web.ui.axis import turned as turned_on
 
 MARGINS = (1.0, 1.25, 1.5, 2.0, 3.0)
 RULES = (200.0, 300.0, 400.0, 500.0)
 """Numbers of rules *number ÷ focal length*."""
 
 
-@dataclass(frozen=True, slots=True)
-class AtInfinity:
-    """A ring setting for the stars, mm, rounded away so that it is safe.
+@dataclass(frozen=True, slots=True, kw_only=True)
+class AtInfinity(Shot):
+    """A frame of the stars, its ring rounded away so that it is safe.
 
     ``margin``  by how much a star is smaller than the standard, as asked for, or as it comes out
                 of a ring set by hand.
     ``star``    how wide a star is there, mm on the sensor.
-    ``near``    the nearest that is sharp, mm; nan if nothing is.
     ``now``     whether it is the one in hand.
     """
 
     margin: float
-    focus: float
-    figures: int
     star: float
-    near: float
     now: bool
 
 
@@ -167,25 +164,28 @@ def at_margin(sky: Sky, margin: float) -> AtInfinity:
     """Where the ring goes for a margin, mm, on a distance that a hand can set."""
     ideal = max(float(focus_distances.infinity(sky.setup, margin)), sky.closest)
     focus = settable.up(ideal, sky.system)
-    return AtInfinity(
-        margin=margin,
-        focus=focus,
-        figures=settable.COARSE,
-        star=float(total_blur(sky.setup, math.inf, focus)),
-        near=float(limits(sky.setup, focus).near),
-        now=margin == sky.margin and sky.ring is None,
-    )
+    shot = _of_stars(sky, focus, settable.COARSE, ideal)
+    return replace(shot, margin=margin, now=margin == sky.margin and sky.ring is None)
 
 
 def _by_hand(sky: Sky) -> AtInfinity:
     assert sky.ring is not None
-    star = float(total_blur(sky.setup, math.inf, sky.ring))
+    return _of_stars(sky, sky.ring, settable.FINE)
+
+
+def _of_stars(sky: Sky, focus: float, figures: int, ideal: float = math.nan) -> AtInfinity:
+    held = limits(sky.setup, focus)
+    star = float(total_blur(sky.setup, math.inf, focus))
     return AtInfinity(
+        name="Stars",
+        focus=focus,
+        figures=figures,
+        exact=ideal,
+        f_number=float(sky.f_number),
+        near=float(held.near),
+        far=float(held.far),
         margin=float(sky.setup.coc) / star,
-        focus=sky.ring,
-        figures=settable.FINE,
         star=star,
-        near=float(limits(sky.setup, sky.ring).near),
         now=True,
     )
 

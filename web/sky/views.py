@@ -3,35 +3,30 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Callable, Mapping
+from collections.abc import Callable
 from typing import Any
 
 from django.http import QueryDict
-from django.urls import reverse
-from django.views.decorators.http import require_GET, require_POST
 
-from optics.base import units
-from web.bag.gear import Asker
-from web.bag.pages import Asked, Pages
+from web.hand.asker import Asker
+from web.kept.models import Kept
+from web.people.models import Owner
+from web.planner.axis import Axis, Step
+from web.planner.folds import context as folded
+from web.planner.pages import Asked, Pages
 from web.sky import folds, pictures, usecases
-from web.sky.forms import NIGHTS, is_sky, read_sky
-from web.sky.models import Night
-from web.sky.nights import keeper
+from web.sky.forms import NIGHTS, read_sky
+from web.sky.kind import KIND
 from web.sky.reading import Reading
 from web.sky.routines import WALK
 from web.sky.sample import GEAR, NAME
-from web.ui.axis import Axis, Step
-from web.ui.folds import context as folded
 from web.ui.templatetags import format
 
 
-class SkyPages(Pages[Night, Reading]):
+class SkyPages(Pages[Reading]):
     """Sky, from the link, a night, or the sample."""
 
-    keeper, gear, sample, folds = keeper, GEAR, NAME, folds.ALL
-
-    def is_said(self, data: Mapping[str, Any]) -> bool:
-        return is_sky(data)
+    kind, gear, sample, folds = KIND, GEAR, NAME, folds.ALL
 
     def read(self, data: QueryDict, before: Callable[[], QueryDict | None], who: Asker) -> Reading:
         return read_sky(data, before, who)
@@ -66,25 +61,17 @@ class SkyPages(Pages[Night, Reading]):
             ),
         }
 
-    def beside(self, kept: Night | None) -> dict[str, Any]:
-        if kept is None:
-            return {"walk_path": reverse("sky:walk"), "sheet_path": reverse("sky:card")}
-        return {
-            "walk_path": reverse("sky:kept_walk", args=[kept.pk]),
-            "sheet_path": reverse("sky:kept_card", args=[kept.pk]),
-        }
+    def beside(self, kept: Kept | None) -> dict[str, Any]:
+        key = None if kept is None else kept.pk
+        return {"walk_path": self.address("walk", key), "sheet_path": self.address("card", key)}
 
-    def around(self, reading: Reading) -> dict[str, Any]:
+    def around(self, reading: Reading, owner: Owner) -> dict[str, Any]:
         return {
             "screen_name": "Sky",
             "placeholder": "Name this night to keep it",
-            "list_name": "Nights",
             "nights": NIGHTS,
             "sheet_name": "Card",
-            "engraved": [units.significant(n, 3) for n in reading.sky.apertures],
         }
 
 
-_pages = SkyPages()
-page = require_GET(_pages.page)
-save = require_POST(_pages.save)
+pages = SkyPages()

@@ -4,26 +4,24 @@ from __future__ import annotations
 
 from django.http import HttpResponse
 from django.shortcuts import render
-from django.urls import reverse
 from django.views.decorators.http import require_GET
 
 from web.people.owners import OwnedRequest
 from web.sky import usecases
-from web.sky.forms import is_sky
-from web.sky.opening import opened, without_way
+from web.sky.opening import without_way
 from web.sky.routines import routines
+from web.sky.views import pages
 
 
 @require_GET
 def page(request: OwnedRequest, key: int | None = None) -> HttpResponse:
     """The step that the link says, of the way it says; the others wait in the page."""
-    night = opened(request, key)
+    night = pages.opened(request, key)
     answer = usecases.answer(night.reading.sky)
     ways = routines(answer, answer.sky.in_use.body, night.who.own()[0])
     wanted = request.GET.get("way", "")
     routine = next((one for one in ways if one.key == wanted), ways[0])
     link = without_way(request)
-    back = reverse("sky:page") if key is None else reverse("sky:kept", args=[key])
     step = _step(request.GET.get("step", ""), len(routine.steps))
     context = {
         "name": night.name or "A night without a name",
@@ -35,8 +33,8 @@ def page(request: OwnedRequest, key: int | None = None) -> HttpResponse:
             for number, one in enumerate(ways, start=1)
             if one != routine
         ],
-        "back": f"{back}?{link.rstrip('&')}" if is_sky(request.GET) else back,
-        "screen": "sky",
+        "back": pages.back(request, key, link.rstrip("&")),
+        "screen": "walk",
     }
     return render(request, "sky/walk.html", context)
 

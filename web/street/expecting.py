@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass, replace
 
-from web.street.placing import at_aperture, choose, shares_of
+from web.street.placing import choose, shares_of
 from web.street.streets import MOST_POSITIONS, Street
 from web.street.usecases import Answer
 
@@ -62,7 +62,7 @@ def expecting(answer: Answer) -> Expecting:
         helps.append(Help("position", now + 1, more - answer.share))
     closed = _stop_down(street)
     if closed is not None:
-        gain = share(at_aperture(street, closed), now) - answer.share
+        gain = share(street.at(closed), now) - answer.share
         helps.append(Help("aperture", closed, gain))
     if street.judging > 0:
         better = replace(street, judging=street.judging * PRACTICE)

@@ -7,7 +7,6 @@ from dataclasses import dataclass
 from optics.lens.aperture import exact
 from optics.light import exposure, motion
 from optics.zones import stretches
-from web.street.placing import at_aperture
 from web.street.streets import BASE_ISO, Street
 from web.street.usecases import Answer
 
@@ -68,6 +67,11 @@ def exposing(answer: Answer) -> Exposing:
     return Exposing(lights, next((lit for lit in lights if lit.short), None), still_from)
 
 
+def lit_here(answer: Answer) -> Lit:
+    """What to set in the light chosen."""
+    return _lit(answer, answer.street.ev)
+
+
 def _lit(answer: Answer, ev: float) -> Lit:
     street = answer.street
     n = exact(float(street.setup.f_number))
@@ -96,6 +100,6 @@ def _opened(
     enough = [n for n in street.apertures if exact(n) <= f_number * 1.01]
     if not enough:
         return None
-    setup = at_aperture(street, max(enough)).setup
+    setup = street.at(max(enough)).setup
     gaps = stretches.left_open(setup, focuses, answer.band.from_, answer.band.far)
     return Opened(max(enough), tuple((gap.near, gap.far) for gap in gaps))

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from typing import Any
 
-from web.bag.gear import Asker
+from web.hand.asker import Asker
+from web.planner.folds import Fold, nothing
 from web.street import exposing, judging, pictures, schools
 from web.street.usecases import Answer
-from web.ui.folds import Fold, nothing
 
 type_context = dict[str, Any]
 

@@ -4,25 +4,22 @@ from __future__ import annotations
 
 import math
 import re
-from collections.abc import Callable, Mapping
-from dataclasses import dataclass, field
 from typing import Any
 
 from django.core.exceptions import ValidationError
 from django.http import QueryDict
 
-from optics import Setup
 from optics.base import amounts, units
-from optics.base.errors import NotUnderstood
-from optics.lens.conjugates import nearest_focus
 from optics.light.exposure import LIGHTS
-from web.bag import gear
-from web.bag.gear import ANYBODY, TEXT_LIMIT, Asker
+from web.hand.asker import ANYBODY, Asker
+from web.hand.reader import Hand, read_hand, type_before
+from web.hand.touch import touched_on
+from web.hand.typed import Typed
 from web.street.placing import nearest_held
 from web.street.reading import Reading
 from web.street.sample import GEAR
-from web.street.streets import MOST_POSITIONS, Street, touched_on
-from web.ui.fields import NumberField, WholeNumberField, read_length
+from web.street.streets import MOST_POSITIONS, Street
+from web.ui.fields import NumberField, WholeNumberField
 
 _COUNT = WholeNumberField(
     low=1,
@@ -40,65 +37,21 @@ _LATEST = 5.0
 _LONGEST = 30.0
 
 
-def is_street(data: Mapping[str, Any]) -> bool:
-    """Whether a link says anything about Street at all."""
-    return any(name in data for name in GEAR)
-
-
-@dataclass(slots=True)
-class _Typed:
-    """Reads one text after the other, keeping what was wrong by field name."""
-
-    texts: Mapping[str, str]
-    system: str
-    measures: units.Measures
-    errors: dict[str, str] = field(default_factory=dict)
-
-    def get(self, name: str, read: Callable[[str], Any], usual: Any = None) -> Any:
-        """The value; ``usual`` for an empty text, and for one that cannot be used."""
-        text = self.texts[name]
-        if not text:
-            return usual
-        try:
-            return read(text)
-        except ValidationError as error:
-            self.errors[name] = " ".join(error.messages)
-        except NotUnderstood as error:
-            self.errors[name] = error.sentence
-        return usual
-
-    def length(self, text: str) -> float:
-        """A length in any unit, mm."""
-        return read_length(text, self.system, self.measures)
-
-
 def read_street(
-    data: QueryDict, before: Callable[[], QueryDict | None] = lambda: None, who: Asker = ANYBODY
+    data: QueryDict, before: type_before = lambda: None, who: Asker = ANYBODY
 ) -> Reading:
     """Check everything a form or link says.
 
     ``before`` gives the link to fall back on for what cannot be used, before the sample is.
     """
-    given = {name: str(data[name]).strip()[: TEXT_LIMIT * 2] for name in GEAR if name in data}
-    texts = {**GEAR, **given}
-    if "lens" not in given and "focal_length_mm" in given:
-        texts["lens"] = ""  # the sample's lens is not the one in hand
-    for box in ("upright", "diffraction"):
-        texts[box] = "1" if texts[box] else ""
-    values, errors = gear.clean(gear.FIELDS, texts)
-    if errors:
-        values = {**gear.last_good(gear.FIELDS, GEAR, before()), **values}
-        errors = {name: f"{text}{gear.meanwhile(name, values)}" for name, text in errors.items()}
-    own = any(units.in_own_measures(texts[name]) for name in LENGTHS) or not texts["judge"]
-    measures, judging = (who if own else ANYBODY).own()
-    in_use = who.in_use(texts).or_as_told(gear.told(texts))
-    setup = gear.setup_of(values, bool(texts["diffraction"]), in_use)
-    closest = max(float(nearest_focus(setup)), in_use.closest)
-    typed = _Typed(texts, values["units"], measures, errors)
+    hand = read_hand(data, GEAR, before, who)
+    texts, kit = hand.texts, hand.kit
+    typed = Typed(texts, hand.system, who, hand.errors)
+    judging = ANYBODY.own()[1] if texts["judge"] else who.own()[1]
     near = typed.get("near", lambda text: _near(typed, text))
-    far = typed.get("far", lambda text: _far(typed, text, setup, closest, near))
-    home = typed.get("home", lambda text: _settable(typed, text, closest))
-    locked = typed.get("locked", lambda text: _locked(typed, text, closest), ())
+    far = typed.get("far", lambda text: _far(typed, text, hand, near))
+    home = typed.get("home", lambda text: _settable(typed, text, kit.closest))
+    locked = typed.get("locked", lambda text: _locked(typed, text, kit.closest), ())
     count = typed.get("count", _COUNT.clean, 3)
     together = {*locked, *(() if home is None else (home,))}
     if len(together) > count:
@@ -106,32 +59,30 @@ def read_street(
         typed.errors.setdefault("count", said)
         count = len(together)
     street = Street(
-        setup=setup,
-        format=values["format"],
-        pixels_across=values["pixels_across"],
-        upright=bool(texts["upright"]),
-        system=values["units"],
+        kit=kit,
+        f_number=hand.f_number,
+        format=hand.frame,
+        pixels_across=hand.pixels_across,
+        upright=hand.upright,
+        system=hand.system,
         like=typed.get("like", lambda text: _like(typed, text), USUAL_LIKE),
         near=near,
         far=far,
         count=count,
         home=home,
         locked=locked,
-        closest=closest,
         judging=typed.get("judge", _judge, judging),
-        in_use=in_use,
-        touched=touched_on(in_use),
+        in_use=hand.in_use,
+        touched=touched_on(hand.in_use),
         **_of_the_street(typed),
     )
-    assumed = frozenset(gear.ASSUMED - given.keys())
-    return Reading(street, texts, typed.errors, assumed, in_use, measures)
+    return Reading(hand, texts, typed.errors, hand.assumed, street)
 
 
 USUAL_LIKE = 1400.0
-LENGTHS = ("like", "near", "far", "home", "locked")
 
 
-def _of_the_street(typed: _Typed) -> dict[str, Any]:
+def _of_the_street(typed: Typed) -> dict[str, Any]:
     """What was said of people, of light and of the finger; what was not keeps its usual."""
     said = {
         "speed": typed.get("speed", lambda text: _speed(text, typed.system)),
@@ -144,14 +95,14 @@ def _of_the_street(typed: _Typed) -> dict[str, Any]:
     return {name: value for name, value in said.items() if value is not None}
 
 
-def _like(typed: _Typed, text: str) -> float:
+def _like(typed: Typed, text: str) -> float:
     length = typed.length(text)
     if not _NEAREST_LIKED <= length <= _FARTHEST_LIKED:
         raise ValidationError("Work at 10 cm to 100 m; 1.5 m is a usual distance.")
     return length
 
 
-def _near(typed: _Typed, text: str) -> float:
+def _near(typed: Typed, text: str) -> float:
     near = typed.length(text)
     if math.isinf(near):
         raise ValidationError("The near end cannot be infinity: give how near people come.")
@@ -160,18 +111,18 @@ def _near(typed: _Typed, text: str) -> float:
     return near
 
 
-def _far(typed: _Typed, text: str, setup: Setup, closest: float, near: float | None) -> float:
+def _far(typed: Typed, text: str, hand: Hand, near: float | None) -> float:
     far = typed.length(text)
     if near is not None and far <= near:
         raise ValidationError("The far end lies before the near end: exchange them.")
-    held = nearest_held(setup, closest)
+    held = nearest_held(hand.kit.at(hand.f_number), hand.kit.closest)
     if far <= held * (1 + 1e-6):
         nearest = units.write(held, typed.system, 2)
         raise ValidationError(f"This lens holds nothing nearer than {nearest}: end farther off.")
     return far
 
 
-def _settable(typed: _Typed, text: str, closest: float) -> float:
+def _settable(typed: Typed, text: str, closest: float) -> float:
     focus = typed.length(text)
     if focus < closest * (1 - 1e-9):
         nearest = units.write(closest, typed.system, 2)
@@ -179,7 +130,7 @@ def _settable(typed: _Typed, text: str, closest: float) -> float:
     return focus
 
 
-def _locked(typed: _Typed, text: str, closest: float) -> tuple[float, ...]:
+def _locked(typed: Typed, text: str, closest: float) -> tuple[float, ...]:
     parts = [part for part in re.split(r"\s*;\s*|,\s+|\s+and\s+", text) if part]
     if len(parts) > MOST_POSITIONS:
         raise ValidationError(f"Lock at most {MOST_POSITIONS} positions.")

@@ -16,9 +16,9 @@ from optics.lens import depth
 from optics.lens.cone import nearest_subject
 from optics.lens.conjugates import magnification
 from optics.zones import stretches
+from web.planner.axis import Axis
 from web.street.schools import School
 from web.street.usecases import Answer, Position
-from web.ui.axis import Axis
 from web.ui.templatetags import format
 
 _PAVEMENT = {"wide": (600.0, 216.0), "narrow": (358.0, 190.0)}

@@ -147,16 +147,11 @@ def _closes(street: Street, focuses: tuple[float, ...], gap: tiling.Gap) -> floa
     for n in street.apertures:
         if n <= float(street.setup.f_number):
             continue
-        setup = replace(street.setup, f_number=n)
+        setup = street.kit.at(n)
         worst = stretches.worst_blur(setup, focuses, gap.near, gap.far)
         if worst <= float(setup.coc) * (1 + SAME):
             return n
     return None
-
-
-def at_aperture(street: Street, f_number: float) -> Street:
-    """The same street with the lens at another aperture."""
-    return replace(street, setup=replace(street.setup, f_number=f_number))
 
 
 def needed(street: Street, band: Band, fixed: tuple[float, ...]) -> int | None:
@@ -178,10 +173,10 @@ def widest_complete(
 ) -> float | None:
     """The widest aperture of this lens at which ``count`` positions leave no gap."""
     apertures = street.apertures
-    plain = replace(street, setup=replace(street.setup, diffraction=False))
+    plain = replace(street, kit=replace(street.kit, diffraction=False))
 
     def closes(seen: Street, at: int) -> bool:
-        return closes_with(at_aperture(seen, apertures[at]), band, count, fixed)
+        return closes_with(seen.at(apertures[at]), band, count, fixed)
 
     low, high = 0, len(apertures)
     while low < high:
@@ -189,7 +184,7 @@ def widest_complete(
         low, high = (low, middle) if closes(plain, middle) else (middle + 1, high)
     if street.setup.diffraction:  # no wider one can; closing down helps, and then harms
         for at in range(low, len(apertures)):
-            if limits(at_aperture(street, apertures[at]).setup, math.inf).empty:
+            if limits(street.kit.at(apertures[at]), math.inf).empty:
                 return None
             if closes(street, at):
                 return apertures[at]

@@ -2,70 +2,36 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass, replace
-from urllib.parse import urlencode
+from typing import ClassVar
 
-from optics import Setup
 from optics.base import settable, units
-from optics.base.formats import Format
-from web.bag.gear import Said, told_texts, with_unit
-from web.bag.in_use import InUse
+from web.planner.reading import Reading as PlannerReading
 from web.street.sample import GEAR
 from web.street.streets import Street
 
-_SAID_EMPTY = ("lens", "pixels_across")
-"""Fields that mean something when empty, and so stand in a link even then."""
-_ONE_LENGTH = ("like", "near", "far", "home")
-
 
 @dataclass(frozen=True, slots=True)
-class Reading(Said):
-    """``texts``, ``errors``, ``assumed`` are by field name; ``assumed`` names fields the link did
-    not have."""
+class Reading(PlannerReading):
+    """What a form or a link said."""
 
     street: Street
-    texts: dict[str, str]
-    errors: dict[str, str]
-    assumed: frozenset[str]
-    in_use: InUse
-    measures: units.Measures
 
-    @property
-    def frame(self) -> Format:
-        """The format in hand."""
-        return self.street.format
+    GEAR: ClassVar[Mapping[str, str]] = GEAR
+    LENGTHS: ClassVar[tuple[str, ...]] = ("like", "near", "far", "home")
+    SPEEDS: ClassVar[tuple[str, ...]] = ("speed",)
 
-    @property
-    def pixels_across(self) -> int | None:
-        """Of the body in hand."""
-        return self.street.pixels_across
-
-    @property
-    def valid(self) -> bool:
-        """Whether everything typed could be used."""
-        return not self.errors
-
-    def query(self) -> str:
-        """The link that reproduces this. One's own paces and arms stand in it in metres."""
-        texts = self.linked
-        pairs = [(name, texts[name]) for name in GEAR if texts[name] or name in _SAID_EMPTY]
-        return urlencode(pairs, safe="/'")
+    def length_of(self, name: str) -> float | None:
+        found: float | None = getattr(self.street, name)
+        return found
 
     @property
     def linked(self) -> dict[str, str]:
-        """Every text as a link says it."""
-        return {**self.texts, **self._in_metres, **told_texts(self.in_use)}
-
-    @property
-    def _in_metres(self) -> dict[str, str]:
-        said = {}
-        for name in _ONE_LENGTH:
-            text, value = self.texts[name], getattr(self.street, name)
-            if units.in_own_measures(text) and value is not None and name not in self.errors:
-                said[name] = units.write(value, units.METRES, 4)
+        texts = super(Reading, self).linked
         if units.in_own_measures(self.texts["locked"]) and "locked" not in self.errors:
-            said["locked"] = listed(self.street.locked, units.METRES)
-        return said
+            texts["locked"] = listed(self.street.locked, units.METRES)
+        return texts
 
     @property
     def fixed(self) -> dict[str, str]:
@@ -76,39 +42,26 @@ class Reading(Said):
 
     @property
     def gear_query(self) -> str:
-        """The link to the same gear with nothing else said."""
         plain = {**self.texts, "home": "", "locked": "", "near": "", "far": ""}
         return replace(self, texts=plain).query()
-
-    @property
-    def setup(self) -> Setup:
-        """The lens at its aperture, and the standard."""
-        return self.street.setup
 
     def with_position(self, before: float, focus: float, home: float | None) -> Reading:
         """The same with one position moved by hand, and so locked. ``home``: the one in force."""
         street = self.street
-        texts = dict(self.texts)
-        errors = {k: v for k, v in self.errors.items() if k not in ("home", "locked", "count")}
         if home is not None and before == home:
-            texts["home"] = said(focus, street.system)
-            moved = replace(street, home=focus)
+            texts, moved = {"home": said(focus, street.system)}, replace(street, home=focus)
         else:
             locked = tuple(sorted({*(d for d in street.locked if d != before), focus}))
-            texts["locked"] = listed(locked, street.system)
-            moved = replace(street, locked=locked)
-        return replace(self, street=moved, texts=texts, errors=errors)
+            texts, moved = {"locked": listed(locked, street.system)}, replace(street, locked=locked)
+        right = {name: self.texts[name] for name in ("home", "locked", "count")}
+        return self.saying(right | texts, street=moved)
 
     def in_units(self, system: str) -> Reading:
-        """The same read in other units: bare numbers get the unit they were typed in."""
-        if system == self.texts["units"]:
-            return self
-        old = self.street.system
-        texts = {name: with_unit(self.texts[name], old) for name in _ONE_LENGTH}
-        texts["speed"] = with_unit(self.texts["speed"], f"{old}/s")
-        if self.texts["locked"] and "locked" not in self.errors:
-            texts["locked"] = listed(self.street.locked, old)
-        return replace(self, texts={**self.texts, **texts, "units": system})
+        read = super(Reading, self).in_units(system)
+        if read is self or not self.texts["locked"] or "locked" in self.errors:
+            return read
+        locked = listed(self.street.locked, self.system)
+        return replace(read, texts={**read.texts, "locked": locked})
 
 
 def said(focus: float, system: str) -> str:

@@ -1,6 +1,6 @@
 """What Street opens with: Tinder Row, a covered street market under tram wires."""
 
-from web.bag.gear import USUAL
+from web.hand.fields import USUAL
 
 NAME = "Tinder Row"
 

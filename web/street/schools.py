@@ -9,7 +9,7 @@ from optics.base import settable
 from optics.lens.aperture import FULL
 from optics.lens.depth import hyperfocal, limits
 from optics.zones import from_list, stretches
-from web.street.placing import Gap, at_aperture, choose, gaps_of, shares_of, widest_complete
+from web.street.placing import Gap, choose, gaps_of, shares_of, widest_complete
 from web.street.reading import listed, said
 from web.street.streets import Street
 from web.street.usecases import Answer
@@ -114,7 +114,7 @@ def trade(answer: Answer) -> Trade:
     near_now = sorted(FULL.names, key=lambda n: abs(math.log(n / now)))[:5]
     has_it = (n for n in near_now if has[0] * 0.97 <= n <= has[-1] * 1.03)
     wanted = [n for n in has_it if abs(n / now - 1) > _SAME_APERTURE]
-    rows = [_row(at_aperture(street, n), answer, counts, n == now) for n in sorted({*wanted, now})]
+    rows = [_row(street.at(n), answer, counts, n == now) for n in sorted({*wanted, now})]
     widest = tuple((count, widest_complete(street, band, count, fixed)) for count in counts)
     return Trade(counts, tuple(rows), widest)
 

@@ -4,19 +4,17 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterable
-from dataclasses import dataclass
+from dataclasses import dataclass, field, replace
 from functools import lru_cache
 
 import numpy as np
 
-from optics import Setup
+from optics import Kit, Setup
 from optics.base import settable
 from optics.base.formats import Format
 from optics.base.numbers import Array
 from optics.base.units import METRES
-from optics.lens.aperture import THIRDS
-from web.bag.in_use import InUse
-from web.bag.models import RingKind
+from web.hand.in_use import InUse
 
 USUAL_SPEED = 1400.0
 """mm/s: somebody who walks with somewhere to go."""
@@ -46,7 +44,8 @@ class Street:
     ``ev``             of the light, at ISO 100. ``slowest``: the longest time that will do.
     """
 
-    setup: Setup
+    kit: Kit
+    f_number: float
     format: Format
     pixels_across: int | None
     upright: bool
@@ -57,7 +56,6 @@ class Street:
     count: int
     home: float | None
     locked: tuple[float, ...]
-    closest: float
     judging: float
     in_use: InUse
     touched: tuple[tuple[str, float], ...] = ()
@@ -67,6 +65,20 @@ class Street:
     ev: float = USUAL_LIGHT
     iso_most: float = USUAL_ISO_MOST
     slowest: float = USUAL_SLOWEST
+    setup: Setup = field(init=False, repr=False, compare=False)
+    """The lens at its aperture, and the standard."""
+
+    def __post_init__(self) -> None:
+        object.__setattr__(self, "setup", self.kit.at(self.f_number))
+
+    def at(self, f_number: float) -> Street:
+        """The same street with the lens at another aperture."""
+        return replace(self, f_number=f_number)
+
+    @property
+    def closest(self) -> float:
+        """The nearest that the lens focuses, mm."""
+        return self.kit.closest
 
     @property
     def frame_height(self) -> float:
@@ -81,9 +93,7 @@ class Street:
     @property
     def apertures(self) -> tuple[float, ...]:
         """What the lens can be set to, widest first."""
-        if self.in_use.lens is None and self.in_use.tells.apertures is None:
-            return THIRDS.names
-        return self.in_use.apertures(float(self.setup.focal_length))
+        return self.kit.apertures
 
     @property
     def engraved(self) -> Array:
@@ -117,25 +127,6 @@ def _grid_reached(
     system: str, figures: int, closest: float, touched: tuple[tuple[str, float], ...]
 ) -> Array:
     return _reached(grid(system, figures), closest, touched)
-
-
-def touched_on(in_use: InUse) -> tuple[tuple[str, float], ...]:
-    """The settings of the lens in hand that a thumb finds without looking, by their names: stops,
-    and a tab straight down. mm."""
-    lens, hands = in_use.lens, in_use.hands
-    if lens is None or hands is None or lens.closest_mm is None:
-        return ()
-    found = []
-    stops = lens.ring_kind == RingKind.STOPS
-    if stops:
-        found.append(("near stop", float(lens.closest_mm)))
-    if lens.tab_at_infinity_hours is not None:
-        down = hands.distance_where(math.pi)
-        if down is not None and down >= lens.closest_mm * (1 - 1e-9):
-            found.append(("tab straight down", down))
-    if stops:
-        found.append(("infinity stop", math.inf))
-    return tuple(found)
 
 
 @lru_cache(maxsize=8)

@@ -1,5 +1,5 @@
-from web.street import views
-from web.street.sets import keeper
+from web.planner.addresses import addresses
+from web.street.views import pages
 
 app_name = "street"
-urlpatterns = keeper.urls(views.page, views.save)
+urlpatterns = addresses(pages, "set")

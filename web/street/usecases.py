@@ -8,9 +8,10 @@ from dataclasses import dataclass
 from optics.base import settable
 from optics.base.settable import COARSE, FINE
 from optics.lens.depth import image_scale, limits
+from optics.lens.shot import Shot
 from optics.light import motion
 from optics.zones import people, stretches
-from web.bag.by_touch import fingers
+from web.hand.touch import touch_of
 from web.street.placing import (
     SAME,
     Band,
@@ -25,28 +26,20 @@ from web.street.placing import (
 )
 from web.street.streets import Street
 
-_FELT = 0.004
-"""Closer to what a thumb finds than this share of the distance is there."""
 
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Position(Shot):
+    """A ring position as a thumb learns it. Distances mm. Its name: Close, Home, Far, with a number
+    where there are several.
 
-@dataclass(frozen=True, slots=True)
-class Position:
-    """A ring position as a thumb learns it. Distances mm.
-
-    ``name``     Close, Home, Far, with a number where there are several.
-    ``figures``  to write the focus with.
     ``tile``     what it holds, and the stretch it is used for.
-    ``touch``    where the thumb finds it, in words; empty where nobody knows the ring.
     ``tab``      of the tab, radians clockwise from twelve; None without one.
     ``frames``   how much of a person fits: at the near end of its stretch, and at the far one.
     ``share``    of all subjects that it keeps.
     ``walk``     a passer-by through what it holds; ``held``: that, rounded inwards to be written.
     """
 
-    name: str
-    figures: int
     tile: stretches.Tile
-    touch: str
     tab: float | None
     home: bool
     locked: bool
@@ -54,11 +47,6 @@ class Position:
     share: float
     walk: people.Walk | None
     held: settable.Span | None
-
-    @property
-    def focus(self) -> float:
-        """Where the ring goes, mm."""
-        return self.tile.focus
 
     @property
     def used(self) -> settable.Span | None:
@@ -159,9 +147,13 @@ def answer(street: Street) -> Answer:
         positions=tuple(
             Position(
                 name=name,
+                focus=tile.focus,
                 figures=_figures(street, tile.focus),
+                f_number=float(street.f_number),
+                near=tile.near,
+                far=tile.far,
                 tile=tile,
-                touch=touch_of(street, tile.focus),
+                touch=touch_of(street.in_use, tile.focus, street.touched),
                 tab=_tab(street, tile.focus),
                 home=tile.focus == home,
                 locked=tile.focus in street.locked or tile.focus == street.home,
@@ -214,25 +206,6 @@ def _names(focuses: tuple[float, ...], home: float) -> list[str]:
 
 def _numbered(name: str, number: int, of: int) -> str:
     return name if of == 1 else f"{name} {number}"
-
-
-def touch_of(street: Street, focus: float) -> str:
-    """Where a thumb finds a position, in words."""
-    lens, hands = street.in_use.lens, street.in_use.hands
-    if lens is None or hands is None:
-        return ""
-    for name, at in street.touched:
-        if at == focus or (math.isfinite(focus) and abs(at - focus) <= _FELT * focus):
-            return name
-    if lens.tab_at_infinity_hours is not None:
-        return f"tab at {_clock(float(hands.clock(focus)))}"
-    return fingers(abs(float(hands.ring.turn(math.inf, focus))))
-
-
-def _clock(hours: float) -> str:
-    """To a quarter of an hour: a hand knows no better."""
-    quarters = round(hours * 4) % 48
-    return f"{quarters // 4 or 12}:{quarters % 4 * 15:02d}"
 
 
 def _tab(street: Street, focus: float) -> float | None:

@@ -2,34 +2,30 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping
+from collections.abc import Callable
 from typing import Any
 
 from django.http import QueryDict
-from django.views.decorators.http import require_GET, require_POST
 
 from optics.base import units
-from web.bag.gear import Asker
-from web.bag.pages import Asked, Pages
+from web.hand.asker import Asker
+from web.people.models import Owner
+from web.planner.axis import Axis, Step, turned
+from web.planner.folds import context as folded
+from web.planner.pages import Asked, Pages
 from web.street import expecting, folds, pictures, usecases
-from web.street.forms import LIGHT_CHOICES, is_street, read_street
-from web.street.models import PositionSet
+from web.street.forms import LIGHT_CHOICES, read_street
+from web.street.kind import KIND
 from web.street.placing import band_of
 from web.street.reading import Reading, said
 from web.street.sample import GEAR, NAME
-from web.street.sets import keeper
-from web.ui.axis import Axis, Step, turned
-from web.ui.folds import context as folded
 from web.ui.templatetags import format
 
 
-class StreetPages(Pages[PositionSet, Reading]):
+class StreetPages(Pages[Reading]):
     """Street, from the link, a set, or the sample."""
 
-    keeper, gear, sample, folds = keeper, GEAR, NAME, folds.ALL
-
-    def is_said(self, data: Mapping[str, Any]) -> bool:
-        return is_street(data)
+    kind, gear, sample, folds = KIND, GEAR, NAME, folds.ALL
 
     def read(self, data: QueryDict, before: Callable[[], QueryDict | None], who: Asker) -> Reading:
         return read_street(data, before, who)
@@ -65,22 +61,17 @@ class StreetPages(Pages[PositionSet, Reading]):
             found["held_at"] = answer.focuses.index(asked.held)
         return found
 
-    def beside(self, kept: PositionSet | None) -> dict[str, Any]:
-        return {}
-
-    def around(self, reading: Reading) -> dict[str, Any]:
+    def around(self, reading: Reading, owner: Owner) -> dict[str, Any]:
         street = reading.street
         return {
             "screen_name": "Street",
             "placeholder": "Name these positions to keep them",
-            "list_name": "Sets",
             "lights": LIGHT_CHOICES,
             "judged": format.share(street.judging),
             "touched": [(label, said(at, street.system)) for label, at in street.touched],
             "lock_example": _LOCKED[street.system],
             "drawer_open": any(reading.texts[name] for name in _IN_DRAWER) or bool(reading.errors),
             "band_words": _band_words(reading),
-            "engraved": [units.significant(n, 3) for n in street.apertures],
         }
 
 
@@ -98,6 +89,4 @@ def _band_words(reading: Reading) -> tuple[str, str]:
     return units.write(band.near, system, 2), units.write(band.far, system, 2)
 
 
-_pages = StreetPages()
-page = require_GET(_pages.page)
-save = require_POST(_pages.save)
+pages = StreetPages()

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from optics.base import units
 from optics.scene.answer import Answer
-from web.bag.in_use import InUse
 from web.bag.models import Body, Closing, RingKind, Start
+from web.hand.in_use import InUse
 from web.view.panels import Panels
 from web.view.tolerance import Tolerance
 

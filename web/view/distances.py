@@ -14,7 +14,7 @@ from optics.scene import frame
 from optics.scene.camera import Camera
 from optics.scene.marks import SKY, Mark
 from web.ui.fields import read_length
-from web.view.models import How
+from web.view.choices import How
 from web.view.typed import Row, parse_place
 
 USUAL_ERRORS = {How.RING: 0.05, How.STRAIGHT: 0.02, How.GROUND: 0.08, How.SIZE: 0.10, How.EYE: 0.15}

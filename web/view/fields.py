@@ -4,14 +4,14 @@ from __future__ import annotations
 
 from django import forms
 
-from web.bag import gear
+from web.hand.fields import FIELDS as OF_THE_HAND
 from web.ui.fields import NumberField
-from web.view.models import Choose, Look, Place
+from web.view.choices import SCHOOLS, Choose, Look
 
 FIELDS: dict[str, forms.Field] = {
-    **gear.FIELDS,
+    **OF_THE_HAND,
     "place": forms.ChoiceField(
-        choices=Place.choices,
+        choices=SCHOOLS,
         error_messages={"invalid_choice": "That way of placing focus is not known."},
     ),
     "look": forms.ChoiceField(

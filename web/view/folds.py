@@ -11,7 +11,7 @@ from optics.base import units
 from optics.scene import choosing
 from optics.scene.answer import Answer
 from optics.scene.rescue import rescue
-from web.ui.folds import Fold, nothing
+from web.planner.folds import Fold, nothing
 from web.view import checks, pictures, shown, standin, trial
 from web.view import light as light_of
 from web.view.reading import Reading

@@ -8,7 +8,7 @@ in for it, so that there is always a picture.
 from __future__ import annotations
 
 import math
-from collections.abc import Callable, Iterable, Mapping
+from collections.abc import Iterable, Mapping
 from typing import Any
 
 from django.core.exceptions import ValidationError
@@ -16,16 +16,15 @@ from django.http import QueryDict
 
 from optics.base import units
 from optics.lens.cone import nearest_subject
-from optics.lens.kit import Kit
 from optics.scene.camera import Camera
 from optics.scene.marks import Look as Seen
 from optics.scene.scenes import Scene
-from web.bag import gear
-from web.bag.gear import ANYBODY, TEXT_LIMIT, Asker
-from web.ui.fields import read_length
+from web.hand.asker import ANYBODY, Asker
+from web.hand.reader import TICKS, Hand, read_hand, type_before
+from web.hand.typed import Typed
+from web.view.choices import Choose, How, Role
 from web.view.distances import Reader
 from web.view.fields import FIELDS
-from web.view.models import Choose, How, Role
 from web.view.panels import read_panels
 from web.view.reading import Reading
 from web.view.rows import LETTERS, read_rows
@@ -56,9 +55,6 @@ def is_scene(data: Mapping[str, Any]) -> bool:
     return any(name in data for name in (*GEAR, "mark_name", "mark_distance", "mark_role"))
 
 
-type_before = Callable[[], QueryDict | None]
-
-
 def read_scene(
     data: QueryDict, before: type_before = lambda: None, who: Asker = ANYBODY
 ) -> Reading:
@@ -66,58 +62,29 @@ def read_scene(
 
     ``before`` gives the link to fall back on for what cannot be used, before the sample is.
     """
-    given = {name: str(data[name]).strip()[: TEXT_LIMIT * 2] for name in GEAR if name in data}
-    texts = {**GEAR, **given}
-    if "lens" not in given and "focal_length_mm" in given:
-        texts["lens"] = ""  # the sample's zoom is not the one in hand
-    if "camera_height" not in given and is_scene(data):
-        texts["camera_height"], texts["tilt_deg"] = "", given.get("tilt_deg", "")
-    for box in ("upright", "diffraction", "dusk"):
-        texts[box] = "1" if texts[box] else ""
-    values, errors = gear.clean(FIELDS, texts)
-    if errors:
-        values = {**gear.last_good(FIELDS, GEAR, before()), **values}
-        errors = {name: f"{text}{gear.meanwhile(name, values)}" for name, text in errors.items()}
-    panels, wrong = read_panels(texts)
-    errors |= wrong
-    in_use = who.in_use(texts).or_as_told(gear.told(texts))
-    setup = gear.setup_of(values, bool(texts["diffraction"]), in_use)
-    system = values["units"]
-    measures, judging = (who if _asks_for_own(data, texts) else ANYBODY).own()
-    kit = Kit(
-        float(setup.focal_length),
-        float(setup.coc),
-        float(setup.pupil_ratio),
-        float(setup.hiatus),
-        setup.diffraction,
-        in_use.apertures(float(setup.focal_length)),
-        in_use.closest,
+
+    def changed(texts: dict[str, str], given: frozenset[str]) -> None:
+        if "camera_height" not in given and is_scene(data):  # half a link has no camera
+            texts["camera_height"] = ""
+            texts["tilt_deg"] = texts["tilt_deg"] if "tilt_deg" in given else ""
+
+    hand = read_hand(
+        data, GEAR, before, who, fields=FIELDS, ticks=(*TICKS, "dusk"), changed=changed
     )
-    closest = kit.closest
-    ring = camera = None
-    moved = 0.0
-    try:
-        ring = gear.ring_typed(texts["ring"], setup, closest, system, measures)
-    except ValidationError as error:
-        errors["ring"] = " ".join(error.messages)
-    try:
-        camera = _camera(texts, values, system, measures)
-    except ValidationError as error:
-        errors["camera_height"] = " ".join(error.messages)
-    try:
-        moved = _moved(texts["moved"], system, measures)
-    except ValidationError as error:
-        errors["moved"] = " ".join(error.messages)
+    texts, values, kit = hand.texts, hand.values, hand.kit
+    panels, wrong = read_panels(texts)
+    typed = Typed(texts, hand.system, who, hand.errors | wrong)
+    measures, judging = (who if _asks_for_own(data, texts) else ANYBODY).own()
     reader = Reader(
-        system=system,
-        focal_length=values["focal_length_mm"],
-        frame_height=_sides(texts, values)[0],
-        closest=closest,
-        nearest=nearest_subject(setup),
+        system=hand.system,
+        focal_length=kit.focal_length,
+        frame_height=hand.sides[1],
+        closest=kit.closest,
+        nearest=nearest_subject(kit.at(hand.f_number)),
         measures=measures,
         judging=judging,
-        camera=camera,
-        moved=moved,
+        camera=typed.get("camera_height", lambda text: _camera(typed, hand, text)),
+        moved=typed.get("moved", lambda text: _moved(typed, text), 0.0),
         look=values["look"] or "",
         subject=_subject(data, panels.subject),
     )
@@ -126,18 +93,17 @@ def read_scene(
     subject = (mark.depth for mark in marks if mark.must and mark.letter == reader.subject)
     scene = Scene(
         kit=kit,
-        f_number=values["f_number"],
+        f_number=hand.f_number,
         marks=marks,
-        look=Seen(values["format"], values["pixels_across"]),
+        look=Seen(hand.frame, hand.pixels_across),
         school=values["place"],
         choose=values["choose"] or Choose.FIXED,
-        ring=ring,
+        ring=typed.get("ring", lambda text: typed.ring(text, kit.closest, hand.lens_reaches)),
         subject=next(subject, None),
-        camera=camera,
-        system=system,
+        camera=reader.camera,
+        system=hand.system,
     )
-    assumed = frozenset(gear.ASSUMED - given.keys())
-    return Reading(scene, texts, errors, assumed, rows, panels, in_use, reader)
+    return Reading(hand, texts, typed.errors, hand.assumed, scene, rows, panels, reader)
 
 
 def _subject(data: QueryDict, letter: str) -> str:
@@ -159,31 +125,20 @@ _CAMERA_HEIGHT_MM = (10.0, 100_000.0)
 _FARTHEST_MOVE_MM = 1e7
 
 
-def _moved(text: str, system: str, measures: units.Measures) -> float:
+def _moved(typed: Typed, text: str) -> float:
     """How far back the camera has gone, mm; forward, with a minus before it, below 0."""
-    if not text:
-        return 0.0
     forward = text[0] in "-−–"
-    length = read_length(text[1:] if forward else text.removeprefix("+"), system, measures)
+    length = typed.length(text[1:] if forward else text.removeprefix("+"))
     if length > _FARTHEST_MOVE_MM:
         raise ValidationError("The camera moves by up to 10 km.")
     return -length if forward else length
 
 
-def _sides(texts: Mapping[str, str], values: Mapping[str, Any]) -> tuple[float, float]:
-    """How high and how wide the frame is as held, mm."""
-    frame = values["format"]
-    return (frame.width, frame.height) if texts["upright"] else (frame.height, frame.width)
-
-
-def _camera(
-    texts: Mapping[str, str], values: Mapping[str, Any], system: str, measures: units.Measures
-) -> Camera | None:
-    """Where the camera stands; None where its height is not said."""
-    if not texts["camera_height"]:
-        return None
-    height = read_length(texts["camera_height"], system, measures)
+def _camera(typed: Typed, hand: Hand, text: str) -> Camera:
+    """Where the camera stands."""
+    height = typed.length(text)
     if not _CAMERA_HEIGHT_MM[0] <= height <= _CAMERA_HEIGHT_MM[1]:
         raise ValidationError("The camera stands 1 cm to 100 m above the ground.")
-    tilt, slope = (math.radians(values.get(name) or 0.0) for name in ("tilt_deg", "slope_deg"))
-    return Camera(height, tilt, slope, values["focal_length_mm"], *_sides(texts, values))
+    tilt, slope = (math.radians(hand.values.get(name) or 0.0) for name in ("tilt_deg", "slope_deg"))
+    wide, high = hand.sides
+    return Camera(height, tilt, slope, hand.kit.focal_length, high, wide)

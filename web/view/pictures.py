@@ -15,7 +15,7 @@ from optics.base import units
 from optics.lens import depth
 from optics.lens.cone import nearest_subject
 from optics.scene.answer import Answer
-from web.ui.axis import Axis
+from web.planner.axis import Axis
 from web.view.shown import interest
 from web.view.standin import Box
 

@@ -10,9 +10,9 @@ from django.http import QueryDict
 from optics.base import amounts
 from optics.base.errors import OpticsError
 from optics.scene.marks import Mark, Wish
-from web.bag.gear import TEXT_LIMIT
+from web.hand.fields import TEXT_LIMIT
+from web.view.choices import How, Look, Role
 from web.view.distances import Reader, measured
-from web.view.models import How, Look, Role
 from web.view.typed import SAID_OF_A_MARK, Row
 
 ROLES, HOWS = frozenset(Role.values), frozenset(How.values)

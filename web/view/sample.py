@@ -1,6 +1,6 @@
 """The scene that View opens with: Sallow Pit, a flooded slate quarry."""
 
-from web.bag.gear import TOLD, USUAL
+from web.hand.fields import TOLD, USUAL
 
 NAME = "Sallow Pit"
 

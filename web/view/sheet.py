@@ -8,7 +8,7 @@ from drawing import sightline
 from optics.scene.answer import Answer
 from optics.scene.answer import answer as answer_of
 from web.view import checks, light, pictures, standin
-from web.view.models import How, Role
+from web.view.choices import How, Role
 from web.view.reading import Reading
 from web.view.tolerance import tolerance
 

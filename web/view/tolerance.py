@@ -9,9 +9,9 @@ from optics.lens import focusing
 from optics.lens.depth import Window
 from optics.lens.ring import Ring as FocusRing
 from optics.scene.answer import Answer
-from web.bag.by_touch import fingers, width_in_fingers
-from web.bag.in_use import InUse
 from web.bag.lenses import Lens
+from web.hand.in_use import InUse
+from web.hand.touch import fingers, width_in_fingers
 
 ASSUMED_WIDEST = 2.8
 """What a lens that nobody knows is focused at, if the picture is not taken wider."""

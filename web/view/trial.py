@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from optics.lens import focusing
 from optics.scene.after_trial import AfterTrial, after_trial
 from optics.scene.answer import Answer
-from web.bag.in_use import InUse
+from web.hand.in_use import InUse
 from web.view.panels import Panels
 from web.view.tolerance import errors_of, tolerance
 

@@ -6,8 +6,8 @@ from optics.base.settable import Setting
 from optics.lens.conjugates import nearest_focus
 from optics.scene.answer import answer
 from optics.scene.scenes import Scene
-from web.ui.axis import Axis, Step
-from web.ui.axis import turned as turned_on
+from web.planner.axis import Axis, Step
+from web.planner.axis import turned as turned_on
 
 
 def turned(scene: Scene, step: Step, axis: Axis) -> Setting:

@@ -1,0 +1,42 @@
+"""Who asks a planner: their own measures, and what of their bag its texts speak of."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass
+
+from optics.base import units
+from web.hand.in_use import InUse, in_use
+from web.people.models import USUAL_JUDGEMENT
+from web.people.owners import OwnedRequest, sample, whose
+
+
+@dataclass(frozen=True, slots=True)
+class Asker:
+    """Who typed it: their own measures, and what they have in hand for a planner's texts.
+
+    ``own``: their measures, and how far off they judge by eye; asked for only where it matters.
+    """
+
+    own: Callable[[], tuple[units.Measures, float]] = lambda: (units.USUAL, USUAL_JUDGEMENT)
+    in_use: Callable[[Mapping[str, str]], InUse] = lambda texts: InUse()
+
+
+ANYBODY = Asker()
+
+
+def asker(request: OwnedRequest) -> Asker:
+    """Who asks, with their own measures and what they have in hand."""
+    mine = whose(request)
+
+    def own() -> tuple[units.Measures, float]:
+        return request.owner.measures, request.owner.judgement_error
+
+    def found(texts: Mapping[str, str]) -> InUse:
+        hand = in_use(mine, texts)
+        if hand.lens is None and texts["lens"] and "owner__is_sample" in mine:
+            sample()  # the very first request of all: made only now
+            hand = in_use(mine, texts)
+        return hand
+
+    return Asker(own, found)

@@ -1,0 +1,140 @@
+"""The fields that every planner has: what is in hand, as its texts say it, and what a link tells
+of a lens. To give every planner another field, write it into ``FIELDS`` and ``USUAL``."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from typing import Any
+
+from django import forms
+from django.core.exceptions import ValidationError
+from django.http import QueryDict
+
+from optics.base import units
+from optics.base.formats import FORMATS, Format
+from web.hand.in_use import NOT_TOLD, InUse, Pupils, Told
+from web.ui.choices import Units
+from web.ui.fields import FormatField, NumberField, WholeNumberField
+
+TEXT_LIMIT = 80
+"""Letters that a text of a planner keeps."""
+
+FIELDS: dict[str, forms.Field] = {
+    "lens": forms.CharField(
+        required=False,
+        max_length=TEXT_LIMIT,
+        error_messages={"max_length": f"Keep the lens's name to {TEXT_LIMIT} letters."},
+    ),
+    "format": FormatField(),
+    "pixels_across": WholeNumberField(
+        low=200,
+        high=100_000,
+        required=False,
+        sentence="Pixels across the long side: a whole number from 200 to 100 000, or empty.",
+    ),
+    "focal_length_mm": NumberField(
+        low=1, high=3000, sentence="Give a focal length from 1 to 3000 mm, such as 24."
+    ),
+    "f_number": NumberField(low=0.5, high=128, sentence="Give an aperture from 0.5 to 128."),
+    "circle_mm": NumberField(
+        low=0.0005, high=1, sentence="Give a circle from 0.0005 to 1 mm, such as 0.025."
+    ),
+    "diffraction": forms.CharField(required=False),
+    "units": forms.ChoiceField(
+        choices=Units.choices, error_messages={"invalid_choice": "Choose metres or feet."}
+    ),
+}
+"""Used without a Form around them: a Form copies every field for each request, which costs more
+than the whole of the optics."""
+
+USUAL = {
+    "lens": "20–35 mm f/4 zoom",
+    "format": "full-frame",
+    "pixels_across": "6000",
+    "focal_length_mm": "24",
+    "f_number": "11",
+    "circle_mm": "0.025",
+    "diffraction": "",
+    "units": "m",
+    "lens_range": "",
+    "lens_closest": "",
+    "lens_pupils": "",
+}
+"""What the sample world has in hand. The last three are what a link tells of a lens."""
+TOLD = ("lens_range", "lens_closest", "lens_pupils")
+"""Those."""
+ASSUMED = frozenset(("format", "pixels_across", "focal_length_mm", "f_number", "circle_mm"))
+"""What every planner needs and a link may lack."""
+
+
+def clean(
+    fields: Mapping[str, forms.Field], texts: Mapping[str, str]
+) -> tuple[dict[str, Any], dict[str, str]]:
+    """Values of the fields that could be read, and messages for those that could not."""
+    values: dict[str, Any] = {}
+    errors: dict[str, str] = {}
+    for name, field in fields.items():
+        if not texts[name] and not field.required:
+            values[name] = None
+            continue
+        try:
+            values[name] = field.clean(texts[name])
+        except ValidationError as error:
+            errors[name] = " ".join(error.messages)
+    return values, errors
+
+
+def last_good(
+    fields: Mapping[str, forms.Field], usual: Mapping[str, str], before: QueryDict | None
+) -> dict[str, Any]:
+    """Usable values for every field: the usual ones, and those of the link that was before."""
+    values, _ = clean(fields, usual)
+    if before is not None:
+        earlier, _ = clean(
+            fields, {**usual, **{name: str(before[name]) for name in usual if name in before}}
+        )
+        values.update(earlier)
+    return values
+
+
+def meanwhile(name: str, values: Mapping[str, Any]) -> str:
+    """What the picture shows until a field is mended."""
+    shown = {
+        "focal_length_mm": f"{values['focal_length_mm']:g} mm",
+        "f_number": f"f/{values['f_number']:g}",
+        "circle_mm": f"{values['circle_mm']:g} mm",
+        "format": values["format"].name,
+    }
+    return f" Shown with {shown[name]} meanwhile." if name in shown else ""
+
+
+def told(texts: Mapping[str, str]) -> Told:
+    """What a link tells of a lens; what is not plain there is not told."""
+    try:
+        ends = tuple(float(part) for part in texts["lens_range"].split())
+        closest = float(texts["lens_closest"] or "nan")
+        pupils = tuple(float(part) for part in texts["lens_pupils"].split())
+    except ValueError:
+        return NOT_TOLD
+    fits = len(ends) == 2 and 0.5 <= ends[0] < ends[1] <= 128
+    real = len(pupils) == 2 and 0.1 <= pupils[0] <= 10 and -200 <= pupils[1] <= 500
+    return Told(
+        (ends[0], ends[1]) if fits else None,
+        closest if 1 < closest < 1e5 else None,
+        Pupils(pupils[0], pupils[1]) if real else None,
+    )
+
+
+def told_texts(in_hand: InUse) -> dict[str, str]:
+    """The lens in hand as a link tells of it: by its numbers, for other bags than this."""
+    tells = in_hand.tells
+    ends = " ".join(f"{units.significant(end, 4):g}" for end in tells.apertures or ())
+    closest = "" if tells.closest is None else f"{tells.closest:.6g}"
+    pupils = "" if tells.pupils is None else f"{tells.pupils.ratio:.6g} {tells.pupils.hiatus:.6g}"
+    return {"lens_range": ends, "lens_closest": closest, "lens_pupils": pupils}
+
+
+def formats_with(here: Format) -> list[tuple[str, str]]:
+    """The formats to choose from, and the one in hand."""
+    known = [(f.key, f.name) for f in FORMATS]
+    return known if (here.key, here.name) in known else [*known, (here.key, here.name)]

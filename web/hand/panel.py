@@ -1,0 +1,188 @@
+"""In hand: what is chosen from the bag for a planner, and what that choice means in its link.
+
+A planner's link carries plain numbers, so that it says the same to everybody. The panel shows which
+things of the bag they are, if any; choosing another changes the numbers, and the choice is
+remembered for the next scene.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+
+from optics.base import units
+from optics.base.formats import by_key
+from web.bag.models import OWN_FORMAT, Attachment, Body, InHand, Lens, Standard
+from web.hand.in_use import InUse, in_use, is_body, named, together
+from web.people.models import Owner
+
+AS_TYPED = ""
+
+
+@dataclass(frozen=True, slots=True)
+class Choice:
+    """A thing of the bag in a list. ``value``: its key as text."""
+
+    value: str
+    label: str
+    chosen: bool
+
+
+@dataclass(frozen=True, slots=True)
+class Hand:
+    """The lists of the panel, and what of the bag is in hand now."""
+
+    bodies: tuple[Choice, ...]
+    lenses: tuple[Choice, ...]
+    attachments: tuple[Choice, ...]
+    standards: tuple[Choice, ...]
+    in_use: InUse
+
+    @property
+    def attachment(self) -> Attachment | None:
+        """What is between lens and body."""
+        return self.in_use.attachment
+
+
+def hand(owner: Owner, texts: Mapping[str, str]) -> Hand:
+    """Which things of a bag a planner's texts speak of."""
+    bodies = list(Body.objects.filter(owner=owner))
+    lenses = list(Lens.objects.filter(owner=owner))
+    standards = list(Standard.objects.filter(owner=owner).select_related("than"))
+    body = next((b for b in bodies if is_body(b, texts)), None)
+    attachments = list(Attachment.objects.filter(owner=owner))
+    lens, attachment = named(texts["lens"], lenses, attachments)
+    seen = body or _typed_body(texts)
+    circles = {s.pk: s.circle(seen) for s in standards}
+    counts = bool(texts["diffraction"])
+    standard = next(
+        (
+            s
+            for s in standards
+            if _text(circles[s.pk]) == texts["circle_mm"] and s.counts_diffraction == counts
+        ),
+        None,
+    )
+    return Hand(
+        bodies=_choices(bodies, body),
+        lenses=_choices(lenses, lens),
+        standards=tuple(
+            Choice(str(s.pk), f"{s.name}, {_text(circles[s.pk])}", s == standard)
+            for s in standards
+            if circles[s.pk]
+        ),
+        attachments=_choices(attachments, attachment),
+        in_use=InUse(lens, attachment, lambda: body),
+    )
+
+
+def _choices(
+    things: Sequence[Body | Lens | Attachment], chosen: Body | Lens | Attachment | None
+) -> tuple[Choice, ...]:
+    return tuple(Choice(str(thing.pk), thing.name, thing == chosen) for thing in things)
+
+
+def _text(circle: float | None) -> str:
+    return "" if circle is None else f"{units.significant(circle, 4):g}"
+
+
+def _typed_body(texts: Mapping[str, str]) -> Body:
+    """A body as far as a planner's texts describe one."""
+    frame = by_key(texts["format"]) or by_key("full-frame")
+    assert frame is not None
+    pixels = texts["pixels_across"]
+    return Body(
+        format=OWN_FORMAT,
+        own_width_mm=frame.width,
+        own_height_mm=frame.height,
+        pixels_across=int(pixels) if pixels.isdecimal() and int(pixels[:9]) else None,
+    )
+
+
+def taken(
+    texts: Mapping[str, str],
+    body: Body | None,
+    lens: Lens | None,
+    standard: Standard | None,
+    attachment: Attachment | None = None,
+    factor_before: float = 1.0,
+) -> dict[str, str]:
+    """A planner's texts after a choice: only what the choice means changes.
+
+    A zoom keeps the focal length if it has it, else its nearer end; the aperture likewise. A
+    standard is a circle on the body, so another body changes it too. A converter or reducer
+    multiplies focal length and f-number alike; ``factor_before`` is of what was on until now.
+    """
+    new = dict(texts)
+    if body is not None:
+        new["format"] = body.frame.key
+        new["pixels_across"] = "" if body.pixels_across is None else str(body.pixels_across)
+    if lens is not None:
+        factor = 1.0 if attachment is None else attachment.factor
+        new["lens"] = together(lens, attachment)
+        focal_length = _clamped(
+            texts["focal_length_mm"], lens.shortest_mm, lens.longest_mm, factor_before
+        )
+        new["focal_length_mm"] = f"{units.significant(focal_length * factor, 4):g}"
+        widest, smallest = lens.widest_at(focal_length), lens.smallest_or_assumed.value
+        f_number = _clamped(
+            texts["f_number"], units.significant(widest, 3), smallest, factor_before
+        )
+        new["f_number"] = f"{units.significant(f_number * factor, 3):g}"
+    if standard is not None:
+        circle = standard.circle(body or _typed_body(new))
+        new["circle_mm"] = _text(circle) or texts["circle_mm"]
+        new["diffraction"] = "1" if standard.counts_diffraction else ""
+    return new
+
+
+def _clamped(text: str, low: float, high: float, over: float = 1.0) -> float:
+    try:
+        value = float(text.replace(",", ".")) / over
+    except ValueError:
+        return low
+    return min(max(value, low), high) if value == value else low
+
+
+def remember(
+    owner: Owner,
+    body: Body | None,
+    lens: Lens | None,
+    standard: Standard | None,
+    attachment: Attachment | None,
+    texts: Mapping[str, str],
+) -> None:
+    """Keep the choice, with its focal length and aperture."""
+    InHand.objects.update_or_create(
+        owner=owner,
+        defaults={
+            "body": body,
+            "lens": lens,
+            "standard": standard,
+            "attachment": attachment,
+            "focal_length_mm": _clamped(texts["focal_length_mm"], 1.0, 3000.0),
+            "f_number": _clamped(texts["f_number"], 0.5, 128.0),
+        },
+    )
+
+
+def gear_of(owner: Owner, usual: Mapping[str, str]) -> dict[str, str]:
+    """What a planner opens with: the last choice, in texts; ``usual`` where nothing was chosen."""
+    chosen = (
+        InHand.objects.filter(owner=owner)
+        .select_related("body", "lens", "attachment", "standard", "standard__than")
+        .first()
+    )
+    gear = {**usual, "units": owner.units}
+    if chosen is None:
+        return gear
+    if chosen.focal_length_mm and chosen.f_number:
+        gear["focal_length_mm"] = f"{chosen.focal_length_mm:g}"
+        gear["f_number"] = f"{chosen.f_number:g}"
+    factor = 1.0 if chosen.attachment is None else chosen.attachment.factor
+    return taken(gear, chosen.body, chosen.lens, chosen.standard, chosen.attachment, factor)
+
+
+def factor_of(owner: Owner, texts: Mapping[str, str]) -> float:
+    """What the attachment that a planner's texts name does to the focal length; 1 for none."""
+    return in_use(owner, texts).factor

@@ -1,0 +1,142 @@
+"""The reader of what is in hand: one for every planner.
+
+Nothing typed is dropped: what cannot be used keeps its text and gets a message, and the last value
+that made sense stands in for it, so that there is always an answer.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterable, Mapping
+from dataclasses import dataclass
+from typing import Any
+
+from django import forms
+from django.http import QueryDict
+
+from optics import Kit
+from optics.base.formats import Format
+from optics.lens.conjugates import nearest_focus
+from web.hand.asker import ANYBODY, Asker
+from web.hand.fields import ASSUMED, FIELDS, TEXT_LIMIT, clean, last_good, meanwhile, told
+from web.hand.in_use import InUse, Pupils
+
+TICKS = ("upright", "diffraction")
+"""Boxes that every planner has: what is ticked says 1, whatever was sent."""
+
+type_before = Callable[[], QueryDict | None]
+
+
+@dataclass(frozen=True, slots=True)
+class Hand:
+    """What is in hand, read.
+
+    ``texts``     of all of a planner's fields, as typed; ``given``: the names of those that were.
+    ``values``    of the fields that could be read, and those that stand in for the others.
+    ``errors``    by field name. ``assumed``: the fields that a link needs and did not have.
+    ``in_use``    what of the bag it is.
+    ``kit``, ``f_number``  the lens with its apertures and standard, and the one it is set to.
+    """
+
+    texts: dict[str, str]
+    given: frozenset[str]
+    values: dict[str, Any]
+    errors: dict[str, str]
+    assumed: frozenset[str]
+    in_use: InUse
+    kit: Kit
+    f_number: float
+
+    @property
+    def frame(self) -> Format:
+        """The format in hand."""
+        found: Format = self.values["format"]
+        return found
+
+    @property
+    def pixels_across(self) -> int | None:
+        """Of the body in hand; None for film."""
+        found: int | None = self.values["pixels_across"]
+        return found
+
+    @property
+    def system(self) -> str:
+        """The units that lengths are read in and written in."""
+        return str(self.values["units"])
+
+    @property
+    def upright(self) -> bool:
+        """Whether the camera is held upright."""
+        return bool(self.texts["upright"])
+
+    @property
+    def sides(self) -> tuple[float, float]:
+        """The picture's width and height as it is held, mm."""
+        sides = (self.frame.width, self.frame.height)
+        return sides[::-1] if self.upright else sides
+
+    @property
+    def lens_reaches(self) -> float:
+        """The nearest that any lens of that focal length could focus, mm."""
+        return float(nearest_focus(self.kit.at(self.f_number)))
+
+
+def read_hand(
+    data: QueryDict,
+    gear: Mapping[str, str],
+    before: type_before = lambda: None,
+    who: Asker = ANYBODY,
+    *,
+    fields: Mapping[str, forms.Field] = FIELDS,
+    ticks: Iterable[str] = TICKS,
+    changed: Callable[[dict[str, str], frozenset[str]], None] | None = None,
+) -> Hand:
+    """Read what is in hand, and clean a planner's own ``fields`` along with it.
+
+    ``gear``     every text of the planner's link with what it opens with.
+    ``before``   gives the link to fall back on for what cannot be used, before ``gear`` is.
+    ``fields``   those of every planner, and of this one; ``ticks``: its boxes.
+    ``changed``  mends the texts where one that is missing means more than its usual; is given them
+                 and the names that were given.
+    """
+    texts = {**gear, **{name: _text(data[name]) for name in gear if name in data}}
+    given = frozenset(name for name in gear if name in data)
+    if "lens" not in given and "focal_length_mm" in given:
+        texts["lens"] = ""  # the sample's lens is not the one in hand
+    if changed is not None:
+        changed(texts, given)
+    for box in ticks:
+        texts[box] = "1" if texts[box] else ""
+    values, errors = clean(fields, texts)
+    if errors:
+        values = {**last_good(fields, gear, before()), **values}
+        errors = {name: f"{text}{meanwhile(name, values)}" for name, text in errors.items()}
+    in_use = who.in_use(texts).or_as_told(told(texts))
+    return Hand(
+        texts=texts,
+        given=given,
+        values=values,
+        errors=errors,
+        assumed=ASSUMED - given,
+        in_use=in_use,
+        kit=kit_of(values, in_use, counts_diffraction=bool(texts["diffraction"])),
+        f_number=values["f_number"],
+    )
+
+
+def _text(value: object) -> str:
+    return str(value).strip()[: TEXT_LIMIT * 2]
+
+
+def kit_of(values: Mapping[str, Any], in_use: InUse, *, counts_diffraction: bool) -> Kit:
+    """The lens with its apertures, and the standard; with its pupils where they are known."""
+    focal_length = values["focal_length_mm"]
+    pupils = in_use.tells.pupils or Pupils(1.0, 0.0)
+    return Kit(
+        focal_length=focal_length,
+        coc=values["circle_mm"],
+        pupil_ratio=pupils.ratio,
+        hiatus=pupils.hiatus,
+        diffraction=counts_diffraction,
+        apertures=in_use.apertures(focal_length),
+        closest=in_use.closest,
+    )

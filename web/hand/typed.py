@@ -1,0 +1,70 @@
+"""What is typed on a planner beside what is in hand: read one text after the other, and lengths
+back to text."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass, field
+from typing import Any
+
+from django.core.exceptions import ValidationError
+
+from optics.base import units
+from optics.base.errors import NotUnderstood
+from web.hand.asker import Asker
+from web.ui.fields import read_length
+
+
+@dataclass(slots=True)
+class Typed:
+    """Reads one text after the other, keeping what was wrong by field name."""
+
+    texts: Mapping[str, str]
+    system: str
+    who: Asker
+    errors: dict[str, str] = field(default_factory=dict)
+
+    def get(self, name: str, read: Callable[[str], Any], usual: Any = None) -> Any:
+        """The value; ``usual`` for an empty text, and for one that cannot be used."""
+        text = self.texts[name]
+        if not text:
+            return usual
+        try:
+            return read(text)
+        except ValidationError as error:
+            self.errors[name] = " ".join(error.messages)
+        except NotUnderstood as error:
+            self.errors[name] = error.sentence
+        return usual
+
+    def length(self, text: str) -> float:
+        """A length in any unit, mm; in one's own measures too. Raises ValidationError."""
+        own = units.in_own_measures(text)
+        return read_length(text, self.system, self.who.own()[0] if own else units.USUAL)
+
+    def ring(self, text: str, closest: float, lens_reaches: float) -> float:
+        """A ring setting, mm. ``closest``: the nearest that what is in hand focuses;
+        ``lens_reaches``: that any lens of its focal length could. Raises ValidationError."""
+        ring = self.length(text)
+        if ring < lens_reaches:
+            nearest = units.write(lens_reaches, self.system, 2)
+            raise ValidationError(
+                f"Too near: this focal length cannot focus under {nearest}, four focal lengths."
+            )
+        if ring < closest * (1 - 1e-9):
+            nearest = units.write(closest, self.system, 2)
+            raise ValidationError(f"Too near: this lens focuses from {nearest}.")
+        return ring
+
+
+def ring_text(focus: float, system: str, figures: int) -> str:
+    """A ring setting as the form and the link say it, with marks that a keyboard has."""
+    if math.isinf(focus):
+        return "inf"
+    return units.write(focus, system, figures).replace("′", "'").replace("″", '"')
+
+
+def with_unit(text: str, system: str) -> str:
+    """A length as typed, with the unit it was typed in."""
+    return text if not text or units.has_unit(text) else f"{text} {system}"

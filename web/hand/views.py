@@ -1,0 +1,53 @@
+"""Taking things of the bag in hand, from the panel of a planner."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django.http import Http404, HttpResponse, QueryDict
+from django.shortcuts import redirect
+from django.urls import reverse
+from django.utils.http import url_has_allowed_host_and_scheme
+from django.views.decorators.http import require_POST
+
+from web.bag.models import Attachment, Body, Lens, Standard, Thing
+from web.hand import panel
+from web.hand.fields import USUAL
+from web.people.models import Owner
+from web.people.owners import OwnedRequest, find, writer
+
+_PICKED: tuple[tuple[str, type[Thing]], ...] = (
+    ("body", Body),
+    ("lens", Lens),
+    ("standard", Standard),
+    ("adapter", Attachment),
+)
+
+
+@require_POST
+def take(request: OwnedRequest) -> HttpResponse:
+    """Take a body, a lens and a standard in hand, and go back to the planner with them."""
+    owner = writer(request)
+    query = QueryDict(request.POST.get("state", ""), mutable=True)
+    texts = {name: str(query.get(name, usual)) for name, usual in USUAL.items()}
+    body, lens, standard, adapter = (
+        _picked(owner, model, request.POST.get(name, "")) for name, model in _PICKED
+    )
+    new = panel.taken(texts, body, lens, standard, adapter, panel.factor_of(owner, texts))
+    panel.remember(owner, body, lens, standard, adapter, new)
+    for name, text in new.items():
+        query[name] = text
+    path = request.POST.get("next", "")
+    if not url_has_allowed_host_and_scheme(path, allowed_hosts={request.get_host()}):
+        path = reverse("home")
+    link = query.urlencode(safe="/'")
+    return redirect(f"{path.partition('?')[0]}?{link}")
+
+
+def _picked(owner: Owner, model: type[Thing], key: str) -> Any:
+    if not key.isdecimal() or len(key) > 18:
+        return None
+    try:
+        return find(model, owner, int(key), "")
+    except Http404:
+        return None

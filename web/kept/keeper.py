@@ -1,0 +1,195 @@
+"""What can be done with what is kept: save, list, copy, delete, put back, hand over."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from datetime import timedelta
+
+from django import forms
+from django.db import transaction
+from django.db.models import QuerySet
+from django.http import Http404, QueryDict
+from django.utils import timezone
+
+from web.kept.kinds import KeptReading, Kind, known
+from web.kept.models import LENS_LIMIT, NAME_LIMIT, NOTE_LIMIT, Kept
+from web.people.models import Owner
+from web.people.owners import OwnedRequest, copies, find, moves, writer
+
+UNDO_FOR = timedelta(days=30)
+"""How long what was deleted can be put back."""
+MEND_FIRST = "Not saved yet: something below needs mending first."
+
+
+class ChangedMeanwhile(Exception):
+    """The thing is not what it was when the one who saves it opened it."""
+
+
+class NameForm(forms.Form):
+    """The name that something is saved under."""
+
+    name = forms.CharField(
+        max_length=NAME_LIMIT,
+        error_messages={
+            "required": "Give it a name to find it by.",
+            "max_length": f"Keep the name to {NAME_LIMIT} letters.",
+        },
+    )
+
+
+@dataclass(frozen=True, slots=True)
+class NotKept:
+    """Why something was not saved, the status to answer with, and what it would have replaced."""
+
+    why: str
+    status: int
+    target: Kept | None
+
+
+def of(owner: Owner, key: int, kind: Kind | None = None, *, deleted: bool = False) -> Kept:
+    """One of an owner's, by its key, the one it had before there was one table for all, or that of
+    the sample's it is a copy of. ``kind``: it must be of this one. Else a plain 404."""
+    noun = "thing" if kind is None else kind.noun
+    missing = f"There is no such {noun}. It may have been deleted; the list has what is kept."
+    if kind is not None and 0 < key < 2**63:
+        before = Kept.with_deleted.filter(kind=kind.key, was=key).values_list("pk", flat=True)
+        key = before.first() or key
+    found = find(Kept, owner, key, missing, "with_deleted" if deleted else "objects")
+    if known(found.kind) is None or (kind is not None and found.kind != kind.key):
+        raise Http404(missing)
+    return found
+
+
+def query_of(kept: Kept) -> QueryDict:
+    """Its link, to be read."""
+    return QueryDict(kept.link)
+
+
+@transaction.atomic
+def save(
+    owner: Owner,
+    kind: Kind,
+    name: str,
+    reading: KeptReading,
+    kept: Kept | None = None,
+    seen: str = "",
+    note: str | None = None,
+) -> Kept:
+    """Keep under a name: as a new one of ``owner``, or in place of what ``kept`` was.
+
+    ``reading`` must be valid. ``seen``: the ``version`` that was opened, if it is known. ``note``:
+    None leaves the one there is. Raises ChangedMeanwhile if ``kept`` has another version by now;
+    nothing is written then.
+    """
+    if kept is None:
+        kept = Kept(owner=owner, kind=kind.key)
+    else:
+        kept.refresh_from_db()
+        if seen and seen != kept.version:
+            raise ChangedMeanwhile
+    kept.name = name
+    kept.link = reading.query()
+    kept.lens = reading.texts["lens"][:LENS_LIMIT]
+    if note is not None:
+        kept.note = note[:NOTE_LIMIT]
+    kept.changed = timezone.now()
+    kept.save()
+    return kept
+
+
+def keep(
+    request: OwnedRequest, kind: Kind, reading: KeptReading, key: int | None
+) -> Kept | NotKept:
+    """Save what a request asks to, or say why not."""
+    form = NameForm(request.POST)
+    if not form.is_valid() or not reading.valid:
+        wrong = " ".join(str(message) for message in form.errors.get("name", []))
+        target = None if key is None else of(request.owner, key, kind)
+        return NotKept(wrong or MEND_FIRST, 422, target)
+    owner = writer(request)
+    target = None if key is None or "as_new" in request.POST else of(owner, key, kind)
+    seen = request.POST.get("version", "")
+    note = _note(request.POST["note"]) if "note" in request.POST else None
+    try:
+        return save(owner, kind, form.cleaned_data["name"], reading, target, seen, note)
+    except ChangedMeanwhile:
+        return NotKept(_changed_meanwhile(kind), 409, target)
+
+
+def _changed_meanwhile(kind: Kind) -> str:
+    return (
+        f"Not saved yet: this {kind.noun} was saved elsewhere after you opened it, perhaps in "
+        "another window. Save again to put this in its place, or save as new to keep both."
+    )
+
+
+def _note(text: str) -> str:
+    """A note as typed, without what cannot be printed."""
+    lines = text.replace("\r\n", "\n")
+    return "".join(c for c in lines if c.isprintable() or c == "\n").strip()
+
+
+@dataclass(frozen=True, slots=True)
+class Wanted:
+    """What of an owner's to list: of a kind, with a lens, with words in its name; empty for all."""
+
+    kind: str = ""
+    lens: str = ""
+    words: str = ""
+
+
+def listed(owner: Owner, wanted: Wanted) -> QuerySet[Kept]:
+    """What an owner has kept, the last changed first."""
+    found = Kept.objects.filter(owner=owner)
+    if wanted.kind:
+        found = found.filter(kind=wanted.kind)
+    if wanted.lens:
+        found = found.filter(lens=wanted.lens)
+    for word in wanted.words.split():
+        found = found.filter(name__icontains=word)
+    return found
+
+
+def lenses(owner: Owner) -> list[str]:
+    """The lenses that an owner's things were made with."""
+    own = Kept.objects.filter(owner=owner).exclude(lens="").order_by("lens")
+    return list(own.values_list("lens", flat=True).distinct())
+
+
+def delete(kept: Kept) -> None:
+    """Take one off the list, with a way back. What was deleted long ago goes for good."""
+    now = timezone.now()
+    kept.deleted = now
+    kept.save(update_fields=["deleted"])
+    Kept.with_deleted.filter(deleted__lt=now - UNDO_FOR).delete()
+
+
+def put_back(kept: Kept) -> None:
+    """Undo that."""
+    kept.deleted = None
+    kept.save(update_fields=["deleted"])
+
+
+def duplicate(kept: Kept) -> Kept:
+    """Make another like it, at the top of the list."""
+    copy = kept.made_another()
+    copy.save()
+    return copy
+
+
+@copies
+def copy_all(source: Owner, target: Owner) -> None:
+    """Copy everything kept of one owner to another, with its dates."""
+    for kept in Kept.objects.filter(owner=source).order_by("changed", "pk"):
+        kept.made_another(target).save()
+
+
+@moves
+def hand_over(guest: Owner, owner: Owner) -> None:
+    """Give a guest's things to an owner: untouched copies of the sample's stay behind."""
+    own = Kept.with_deleted.filter(owner=guest)
+    samples = Kept.objects.filter(owner__is_sample=True)
+    untouched = own.filter(
+        copied_from__in=samples.values("pk"), changed__in=samples.values("changed")
+    )
+    own.exclude(pk__in=untouched.values("pk")).update(owner=owner, copied_from=None)

@@ -1,0 +1,104 @@
+"""The registry of kinds: what a planner says of what it keeps, in one small record.
+
+Whoever prints, compares, corrects or asks for what a planner answered goes by this, and never by a
+planner's insides. A planner registers its kind in its own ``kind.py``, which is found at start.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from typing import Any, Protocol
+
+from django.http import QueryDict
+from django.template.loader import render_to_string
+from django.urls import reverse
+from django.utils.safestring import SafeString
+
+from optics.lens.shot import Shot
+from web.kept.models import Kept
+from web.people.owners import OwnedRequest
+
+
+class KeptReading(Protocol):
+    """What was read of a link, as far as keeping it needs."""
+
+    @property
+    def texts(self) -> dict[str, str]:
+        """As typed, by field name."""
+
+    @property
+    def valid(self) -> bool:
+        """Whether everything typed could be used."""
+
+    def query(self) -> str:
+        """The link that reproduces it."""
+
+
+@dataclass(frozen=True, slots=True)
+class Kind:
+    """A kind of thing that planners keep.
+
+    ``key``      in the database. ``noun``, ``plural``: what people call one, and several;
+                 ``short``: several, where there is little room.
+    ``app``      where it lives: its addresses are ``app:page`` and ``app:kept``.
+    ``asks``     from a request to who asks. ``read``: a link and who asks, to a reading.
+    ``answer``   from a reading to the answer; ``shots``: from that to the frames to take.
+    ``drawn``    the template of it drawn small: is given ``answer``, ``reading`` and ``system``.
+    ``printed``  the name of its printed page among its addresses, and what people call that; none.
+    """
+
+    key: str
+    noun: str
+    plural: str
+    short: str
+    app: str
+    asks: Callable[[OwnedRequest], Any]
+    read: Callable[[QueryDict, Any], Any]
+    answer: Callable[[Any], Any]
+    shots: Callable[[Any], tuple[Shot, ...]]
+    drawn: str
+    printed: tuple[str, str] = ("", "")
+
+    def opens(self, key: int) -> str:
+        """Where one is opened."""
+        return reverse(f"{self.app}:kept", args=[key])
+
+    def prints(self, key: int) -> str:
+        """Where one is printed; empty where it is not."""
+        return reverse(f"{self.app}:{self.printed[0]}", args=[key]) if self.printed[0] else ""
+
+    def small(self, reading: Any) -> SafeString:
+        """It drawn small, for lists and cards."""
+        context = {
+            "reading": reading,
+            "answer": self.answer(reading),
+            "system": reading.system,
+        }
+        return render_to_string(self.drawn, context)
+
+
+_KINDS: dict[str, Kind] = {}
+
+
+def register(kind: Kind) -> Kind:
+    """Make a kind known. Raises ValueError for a key that is taken."""
+    if kind.key in _KINDS:
+        raise ValueError(f"There is a kind {kind.key} already.")
+    _KINDS[kind.key] = kind
+    return kind
+
+
+def kinds() -> tuple[Kind, ...]:
+    """All of them, in the order of their apps."""
+    return tuple(_KINDS.values())
+
+
+def known(key: str) -> Kind | None:
+    """The kind of a key; None for none."""
+    return _KINDS.get(key)
+
+
+def kind_of(kept: Kept) -> Kind:
+    """The kind of something kept. Raises KeyError for one whose planner is not there."""
+    return _KINDS[kept.kind]

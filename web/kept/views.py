@@ -1,0 +1,98 @@
+"""The list of what is kept, and what can be done there with one of it."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django.core.paginator import Paginator
+from django.http import HttpResponse
+from django.shortcuts import redirect, render
+from django.urls import reverse
+from django.views.decorators.http import require_GET, require_POST
+
+from web.kept import keeper
+from web.kept.kinds import kind_of, kinds, known
+from web.kept.models import Kept
+from web.people.owners import OwnedRequest, writer
+
+PER_PAGE = 30
+_LONGEST_SEARCH = 80
+
+
+@require_GET
+def page(request: OwnedRequest) -> HttpResponse:
+    """What is kept, the last changed first: of one kind or all, with one lens or any, by name."""
+    kind = known(request.GET.get("kind", ""))
+    wanted = keeper.Wanted(
+        kind="" if kind is None else kind.key,
+        lens=request.GET.get("lens", ""),
+        words=request.GET.get("q", "")[:_LONGEST_SEARCH],
+    )
+    shown = Paginator(keeper.listed(request.owner, wanted), PER_PAGE)
+    here = shown.get_page(request.GET.get("page"))
+    lenses = keeper.lenses(request.owner)
+    query = request.GET.copy()
+    query.pop("page", None)
+    query.pop("deleted", None)
+    context = {
+        "items": [_item(request, kept) for kept in here if known(kept.kind)],
+        "here": here,
+        "query": query.urlencode(),
+        "wanted": wanted,
+        "kind": kind,
+        "kinds": kinds(),
+        "lenses": lenses,
+        "narrowed": bool(wanted.kind or wanted.lens or wanted.words),
+        "deleted": _deleted(request),
+        "screen": "kept",
+    }
+    return render(request, "kept/page.html", context)
+
+
+def _item(request: OwnedRequest, kept: Kept) -> dict[str, Any]:
+    kind = kind_of(kept)
+    reading = kind.read(keeper.query_of(kept), kind.asks(request))
+    return {
+        "kept": kept,
+        "kind": kind,
+        "small": kind.small(reading),
+        "prints": kind.prints(kept.pk),
+        "setup": reading.setup,
+    }
+
+
+def _deleted(request: OwnedRequest) -> Kept | None:
+    """What has just been deleted, by its key; None for what is no such thing."""
+    text = request.GET.get("deleted", "")
+    if not text.isdecimal() or len(text) >= 19:
+        return None
+    own = Kept.with_deleted.filter(owner=request.owner, pk=text)
+    return own.exclude(deleted=None).first()
+
+
+def _own(request: OwnedRequest, key: int) -> Kept:
+    keeper.of(request.owner, key)  # a 404 makes nobody an owner
+    return keeper.of(writer(request), key)
+
+
+@require_POST
+def delete(request: OwnedRequest, key: int) -> HttpResponse:
+    """Take one off the list, with a way back."""
+    kept = _own(request, key)
+    keeper.delete(kept)
+    return redirect(f"{reverse('kept:page')}?deleted={kept.pk}")
+
+
+@require_POST
+def duplicate(request: OwnedRequest, key: int) -> HttpResponse:
+    """Make another like it, and open that."""
+    return redirect(keeper.duplicate(_own(request, key)).get_absolute_url())
+
+
+@require_POST
+def restore(request: OwnedRequest, key: int) -> HttpResponse:
+    """Put a deleted one back."""
+    kept = keeper.of(request.owner, key, deleted=True)
+    if not request.owner.is_sample:
+        keeper.put_back(kept)
+    return redirect("kept:page")

@@ -1,0 +1,299 @@
+// What planners have in common: an answer asked for and drawn in place, pointers on the axis moved
+// by hand, the aperture stepped, what is typed kept. Part of each planner's component: `this` is
+// that. A planner has `moved(event)`, called when the answer to a movement has come.
+const Planner = {
+  trouble: false,
+  pointer: null,
+  turning: false,
+  waiting: null,
+  busy: false,
+  settling: 0,
+  unfolded: new Set(),
+  answered: false,
+  linkSays: "Copy link",
+
+  listen() {
+    const results = document.getElementById("results");
+    results.addEventListener("pointerdown", (event) => this.grab(event));
+    results.addEventListener("keydown", (event) => this.turn(event));
+    // What was unfolded stays so when the answer is drawn again.
+    this.$refs.scene.addEventListener("toggle", (event) => {
+      const fold = event.target;
+      if (!fold.id.startsWith("fold-")) return;
+      if (!fold.open) {
+        if (fold.isConnected) this.unfolded.delete(fold.id);
+      } else if (!this.unfolded.has(fold.id)) {
+        this.unfolded.add(fold.id);
+        const outdated = this.answered && fold.querySelector("[data-out]");
+        if (isEmpty(fold) || outdated) this.ask();
+      }
+    }, true);
+    this.giveBackTyped();
+    document.querySelector(".units a").addEventListener("click", () => this.keepTyped());
+    // The server sends only what this page shows.
+    const narrow = window.matchMedia("(max-width: 760px)");
+    narrow.addEventListener("change", () => this.ask());
+    // An answer brings the messages that still stand.
+    document.addEventListener("htmx:beforeSwap", () => {
+      for (const message of this.$refs.scene.querySelectorAll(".message")) {
+        message.className = "message";
+        message.replaceChildren();
+      }
+    });
+    document.addEventListener("htmx:configRequest", (event) => {
+      event.detail.headers["Aim-Screen"] = narrow.matches ? "narrow" : "wide";
+      event.detail.headers["Aim-Unfolded"] = [...this.unfolded].join(" ");
+    });
+    document.addEventListener("htmx:afterSwap", (event) => {
+      // Only the answer to a movement says where things are now: one to the form, asked before the
+      // movement began, may come in between. At once, for the next step starts from what is seen.
+      if (event.detail.requestConfig?.elt?.id === "results") this.moved(event);
+      this.answered = true;
+      let empty = false;
+      for (const id of this.unfolded) {
+        const fold = document.getElementById(id);
+        fold?.setAttribute("open", "");
+        empty ||= fold !== null && isEmpty(fold);
+      }
+      if (empty) this.ask(); // opened after that answer had been asked for
+    });
+    document.addEventListener("htmx:afterSettle", () => this.redrawn());
+    document.addEventListener("htmx:sendError", () => this.failed());
+    document.addEventListener("htmx:responseError", () => this.failed());
+  },
+
+  // Pointers on the axis ----------------------------------------------------------------
+
+  grab(event) {
+    const handle = event.target.closest(".handle");
+    if (!handle || event.button !== 0) return;
+    event.preventDefault();
+    handle.focus();
+    const svg = handle.ownerSVGElement;
+    this.pointer = { id: event.pointerId, handle: handle.id, which: whichOf(handle), x: null };
+    const results = document.getElementById("results");
+    results.setPointerCapture(event.pointerId);
+    const move = (moved) => {
+      if (moved.pointerId === this.pointer?.id) this.drag(moved);
+    };
+    const drop = (ended) => {
+      if (ended.pointerId !== this.pointer?.id) return;
+      results.removeEventListener("pointermove", move);
+      results.removeEventListener("pointerup", drop);
+      results.removeEventListener("pointercancel", drop);
+      const dragged = this.pointer.x !== null;
+      this.pointer = null;
+      if (dragged) this.settleSoon(0);
+    };
+    results.addEventListener("pointermove", move);
+    results.addEventListener("pointerup", drop);
+    results.addEventListener("pointercancel", drop);
+    this.pointer.axis = axisOf(svg);
+  },
+
+  drag(event) {
+    const axis = this.pointer.axis;
+    const svg = document.getElementById(this.pointer.handle).ownerSVGElement;
+    const box = svg.getBoundingClientRect();
+    const x = ((event.clientX - box.left) / box.width) * axis.width;
+    this.pointer.x = Math.min(Math.max(x, axis.left), axis.right);
+    this.follow();
+    const share = (this.pointer.x - axis.left) / (axis.right - axis.left);
+    const inverse = 1 / axis.near - share * (1 / axis.near - 1 / axis.far);
+    this.move({
+      drag_mm: inverse > 0 ? 1 / inverse : "Infinity", ...axis.ends, ...this.pointer.which,
+    });
+  },
+
+  // The drawn handle stays under the finger, wherever the last answer put it.
+  follow() {
+    if (!this.pointer || this.pointer.x === null) return;
+    document
+      .getElementById(this.pointer.handle)
+      ?.setAttribute("transform", `translate(${this.pointer.x.toFixed(1)} 0)`);
+  },
+
+  turn(event) {
+    const handle = event.target.closest(".handle");
+    if (!handle || event.ctrlKey || event.metaKey || event.altKey) return;
+    const many = event.shiftKey ? 10 : 1;
+    const steps = {
+      ArrowLeft: -many, ArrowDown: -many, ArrowRight: many, ArrowUp: many,
+      PageDown: -10, PageUp: 10, Home: -100, End: 100,
+    }[event.key];
+    if (steps === undefined) return;
+    event.preventDefault();
+    this.turning = true;
+    this.move({ ring_step: steps, ...axisOf(handle.ownerSVGElement).ends, ...whichOf(handle) });
+    this.settleSoon(350);
+  },
+
+  // At most one request of a movement is under way; the newest waits, older ones are dropped.
+  move(values) {
+    if (this.busy) {
+      const step = this.waiting?.ring_step;
+      if (step && values.ring_step) values.ring_step += step;
+      this.waiting = values;
+      return;
+    }
+    this.busy = true;
+    const form = new FormData(this.$refs.scene);
+    for (const [name, value] of Object.entries(values)) form.set(name, value);
+    htmx
+      .ajax("GET", this.$refs.scene.action.split("?")[0], {
+        source: "#results", target: "#results", values: form,
+      })
+      .finally(() => {
+        this.busy = false;
+        const next = this.waiting;
+        this.waiting = null;
+        if (next) this.move(next);
+      });
+  },
+
+  // After a movement the form holds the new setting, and the link follows.
+  settleSoon(delay) {
+    clearTimeout(this.settling);
+    this.settling = setTimeout(() => {
+      if (this.busy || this.waiting) return this.settleSoon(30);
+      this.turning = false;
+      this.ask();
+    }, delay);
+  },
+
+  redrawn() {
+    this.trouble = false;
+    for (const field of this.$refs.scene.querySelectorAll("[aria-describedby]")) {
+      const message = document.getElementById(field.getAttribute("aria-describedby"));
+      const wrong = message !== null && message.classList.contains("wrong");
+      if (wrong) field.setAttribute("aria-invalid", "true");
+      else field.removeAttribute("aria-invalid");
+    }
+    this.relink?.();
+  },
+
+  // Ways to other pages of the same plan carry what the form says now.
+  relinkPages() {
+    const scene = new URLSearchParams(new FormData(this.$refs.scene));
+    const name = document.getElementById("kept-name").value;
+    if (name) scene.set("name", name);
+    for (const link of document.querySelectorAll("[data-carries]")) {
+      const way = link.dataset.way;
+      link.search = scene.toString() + (way ? `&way=${way}` : "");
+    }
+  },
+
+  ask() {
+    this.$refs.scene.dispatchEvent(new Event("change", { bubbles: true }));
+  },
+
+  again() {
+    this.ask();
+  },
+
+  failed() {
+    this.trouble = true;
+  },
+
+  nothing() {},
+
+  typed(event) {
+    this.forgetLens(event);
+  },
+
+  // What the link told of a lens does not hold for another.
+  forgetLens(event) {
+    if (event.target.id !== "lens") return;
+    for (const name of ["lens_range", "lens_closest", "lens_pupils"]) {
+      this.$refs.scene.querySelector(`[name=${name}]`).value = "";
+    }
+  },
+
+  // Aperture ----------------------------------------------------------------------------
+
+  stepAperture(event) {
+    this.stopDown(Number(event.currentTarget.dataset.step));
+  },
+
+  // Whether a key was one of those that step the aperture.
+  apertureKey(event) {
+    const direction = { "[": -1, "]": 1 }[event.key];
+    if (direction) this.stopDown(direction);
+    return direction !== undefined;
+  },
+
+  // The next aperture that the lens has, from the one given.
+  nextAperture(now, direction) {
+    const series = [...document.querySelectorAll("#engraved option")].map((o) => Number(o.value));
+    if (Number.isNaN(now)) return undefined;
+    return direction > 0 ? series.find((n) => n > now) : series.findLast((n) => n < now);
+  },
+
+  // What is typed, and saving -----------------------------------------------------------
+
+  // A name and a note not saved yet outlive a page that comes again, as with another lens in hand.
+  keepTyped() {
+    const typed = ["kept-name", "note"]
+      .map((id) => [id, document.getElementById(id)?.value])
+      .filter(([, text]) => text !== undefined);
+    sessionStorage.setItem("typed", JSON.stringify({ on: window.location.pathname, typed }));
+  },
+
+  giveBackTyped() {
+    const kept = JSON.parse(sessionStorage.getItem("typed"));
+    sessionStorage.removeItem("typed");
+    if (kept?.on !== window.location.pathname) return;
+    for (const [id, text] of kept.typed) document.getElementById(id).value = text;
+  },
+
+  // What is saved is what the form says now, not what the last answer was about.
+  carry() {
+    document.getElementById("state").value = this.typedScene();
+  },
+
+  carryToBag() {
+    this.keepTyped();
+    document.getElementById("hand-state").value = this.typedScene();
+  },
+
+  typedScene() {
+    return new URLSearchParams(new FormData(this.$refs.scene)).toString();
+  },
+
+  // The address is the link; where the clipboard is closed to pages, it says so.
+  async copyLink() {
+    try {
+      await navigator.clipboard.writeText(window.location.href);
+      this.linkSays = "Copied";
+    } catch {
+      this.linkSays = "Copy the address";
+    }
+    setTimeout(() => { this.linkSays = "Copy link"; }, 2500);
+  },
+
+  // Another thing from the bag: the page comes again with its numbers.
+  take(event) {
+    event.target.form.requestSubmit();
+  },
+};
+
+// Which of several handles this is, as a request says it.
+function whichOf(handle) {
+  return handle.dataset.at === undefined ? {} : { at: handle.dataset.at };
+}
+
+// Whether a fold waits for what it says to be asked for.
+function isEmpty(fold) {
+  const out = fold.querySelector("[data-out]");
+  return out ? out.childElementCount === 0 : fold.children.length < 2;
+}
+
+// The ends of a drawn axis: in drawing units, and in mm as the server said them.
+function axisOf(svg) {
+  const { near, far, left, right, width } = svg.dataset;
+  return {
+    left: Number(left), right: Number(right), width: Number(width),
+    near: Number(near), far: far === "inf" ? Infinity : Number(far),
+    ends: { axis_near_mm: near, axis_far_mm: far },
+  };
+}

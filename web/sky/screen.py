@@ -1,0 +1,43 @@
+"""Sky, the ways to get there and its card, as screens."""
+
+from web.planner.desk import APERTURE, SCRIPTS, STYLES
+from web.ui.screens import Screen, register
+
+register(
+    Screen(
+        key="sky",
+        name="Sky",
+        address="sky:page",
+        order=4,
+        styles=STYLES,
+        scripts=(*SCRIPTS, "sky/sky.js"),
+        keys=(
+            APERTURE,
+            ("g", "open or fold the ways to get there"),
+            ("1 to 3", "on a star, on a lit thing, by day"),
+            ("w", "walk it, one step at a time"),
+            ("← →", "on the ring: turn it; with Shift, ten times as far"),
+            ("Esc", "give the computed setting back"),
+        ),
+        help="sky/help.html",
+    ),
+    Screen(
+        key="walk",
+        within="sky",
+        styles=(*STYLES, "sky/walk.css"),
+        scripts=("sky/walk.js",),
+        keys=(
+            ("n or →", "the next step"),
+            ("p or ←", "the step before"),
+            ("1 to 3", "another way: on a star, on a lit thing, by day"),
+            ("Esc", "back to the plan"),
+        ),
+        help="sky/help.html",
+    ),
+    Screen(
+        key="card",
+        within="sky",
+        styles=(*STYLES, "ui/printed.css", "sky/card.css"),
+        help="sky/help.html",
+    ),
+)

@@ -1,0 +1,69 @@
+"""Plans, as others than View see them."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+
+from optics.lens.shot import Shot
+from optics.scene.answer import Answer
+from optics.scene.answer import answer as answer_of
+from web.hand.asker import asker
+from web.hand.touch import touch_of, touched_on
+from web.kept.kinds import Kind, register
+from web.view.forms import read_scene
+from web.view.light import light, used_time
+from web.view.reading import Reading
+
+
+@dataclass(frozen=True, slots=True)
+class Planned:
+    """A plan and its answer."""
+
+    reading: Reading
+    answer: Answer
+
+
+def _answer(reading: Reading) -> Planned:
+    return Planned(reading, answer_of(reading.scene))
+
+
+def _shots(planned: Planned) -> tuple[Shot, ...]:
+    """The frames of the answer, with where a thumb finds each and the time that the light gives."""
+    answer, panels, in_use = planned.answer, planned.reading.panels, planned.reading.in_use
+    lit = light(answer, panels)
+    seconds = used_time(lit, panels)
+    touched = touched_on(in_use)
+    several = len(answer.shots) > 1
+    return tuple(
+        replace(
+            shot,
+            name=f"Frame {number}" if several else "",
+            purpose=_purpose(answer, shot),
+            seconds=seconds,
+            iso=None if seconds is None else lit.iso,
+            touch=touch_of(in_use, shot.focus, touched),
+        )
+        for number, shot in enumerate(answer.shots, start=1)
+    )
+
+
+def _purpose(answer: Answer, shot: Shot) -> str:
+    """The letters of the marks that must be sharp and are in this frame."""
+    return ", ".join(m.letter for m in answer.scene.must if shot.near <= m.depth <= shot.far)
+
+
+KIND = register(
+    Kind(
+        key="plan",
+        noun="plan",
+        plural="plans",
+        short="plans",
+        app="view",
+        asks=asker,
+        read=lambda link, who: read_scene(link, who=who),
+        answer=_answer,
+        shots=_shots,
+        drawn="view/small.html",
+        printed=("kept_sheet", "Sheet"),
+    )
+)
