@@ -2,22 +2,7 @@
 
 from web.ui.screens import Screen, register
 
-_STYLES = (
-    "ui/desk.css",
-    "ui/sightline.css",
-    "ui/frame.css",
-    "ui/marks.css",
-    "ui/plans.css",
-    "ui/tools.css",
-    "ui/entries.css",
-    "bag/bag.css",
-    "bag/compare.css",
-    "bag/hand.css",
-    "ui/narrow.css",
-    "sky/sky.css",
-    "street/drawings.css",
-    "street/street.css",
-)
+_STYLES = ("ui/drawings.css", "bag/bag.css", "bag/things.css", "bag/compare.css")
 
 register(
     Screen(key="bag", name="Bag", address="bag:overview", order=1, styles=_STYLES),

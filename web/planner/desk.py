@@ -1,20 +1,11 @@
 """What the screens of planners have in common. It is no screen itself."""
 
 STYLES = (
-    "ui/desk.css",
-    "ui/sightline.css",
-    "ui/frame.css",
-    "ui/marks.css",
-    "ui/plans.css",
-    "ui/tools.css",
-    "ui/entries.css",
-    "bag/bag.css",
-    "bag/compare.css",
-    "bag/hand.css",
-    "ui/narrow.css",
-    "sky/sky.css",
-    "street/drawings.css",
-    "street/street.css",
+    "ui/drawings.css",
+    "planner/desk.css",
+    "planner/results.css",
+    "planner/sightline.css",
+    "hand/hand.css",
 )
 SCRIPTS = ("vendor/htmx/htmx.min.js", "planner/planner.js")
 APERTURE = ("[ ]", "open or close the aperture by a step")

@@ -9,7 +9,7 @@ register(
         name="Sky",
         address="sky:page",
         order=4,
-        styles=STYLES,
+        styles=(*STYLES, "sky/sky.css"),
         scripts=(*SCRIPTS, "sky/sky.js"),
         keys=(
             APERTURE,
@@ -24,7 +24,7 @@ register(
     Screen(
         key="walk",
         within="sky",
-        styles=(*STYLES, "sky/walk.css"),
+        styles=("sky/walk.css",),
         scripts=("sky/walk.js",),
         keys=(
             ("n or →", "the next step"),
@@ -37,7 +37,7 @@ register(
     Screen(
         key="card",
         within="sky",
-        styles=(*STYLES, "ui/printed.css", "sky/card.css"),
+        styles=("ui/drawings.css", "ui/printed.css", "sky/card.css"),
         help="sky/help.html",
     ),
 )

@@ -9,7 +9,7 @@ register(
         name="Street",
         address="street:page",
         order=3,
-        styles=STYLES,
+        styles=(*STYLES, "street/drawings.css", "street/street.css"),
         scripts=(*SCRIPTS, "street/street.js"),
         keys=(
             ("1 to 9", "that many positions"),

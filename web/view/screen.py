@@ -9,7 +9,7 @@ register(
         name="View",
         address="view:page",
         order=2,
-        styles=STYLES,
+        styles=(*STYLES, "view/marks.css", "view/frame.css", "view/tools.css", "view/why.css"),
         scripts=(*SCRIPTS, "view/frame.js", "view/marks.js", "view/panels.js", "view/view.js"),
         keys=(
             *KEYS,
@@ -20,5 +20,15 @@ register(
             ("← ↑ → ↓", "on a mark or the autofocus box in the frame: move it"),
         ),
     ),
-    Screen(key="sheet", within="view", styles=(*STYLES, "ui/printed.css", "view/sheet.css")),
+    Screen(
+        key="sheet",
+        within="view",
+        styles=(
+            "ui/drawings.css",
+            "planner/sightline.css",
+            "view/frame.css",
+            "ui/printed.css",
+            "view/sheet.css",
+        ),
+    ),
 )
