@@ -13,7 +13,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from optics.base import units
-from optics.base.settable import RINGS
+from optics.base.systems import BY_KEY
 from optics.lens.ring import Ring
 
 THICK = 28.0
@@ -80,7 +80,7 @@ def draw(
     ``focus``: where the ring stands, mm; None draws no index.
     """
     place = Placed.of(size, ring, closest)
-    wanted = sorted(set(engraved) or {closest, *RINGS[system], math.inf})
+    wanted = sorted(set(engraved) or {closest, *BY_KEY[system].ring, math.inf})
     return RingPicture(
         size=size,
         body=place.band(0.0, 1.0, 0.0, -THICK),
@@ -104,7 +104,7 @@ def turned_to(
     the ring may stand, mm; None for nowhere.
     """
     place = Placed.of(size, ring, closest, focus)
-    wanted = sorted(set(engraved) or {closest, *RINGS[system], math.inf})
+    wanted = sorted(set(engraved) or {closest, *BY_KEY[system].ring, math.inf})
     wanted = [d for d in wanted if d >= closest * (1 - 1e-9)]
     shares = place.shares(wanted)
     seen = [d for d, share in zip(wanted, shares, strict=True) if abs(share - 0.5) < _SEEN]
@@ -254,5 +254,4 @@ class Placed:
 
 def _bare(distance: float, system: str) -> str:
     """A distance as engraved: without its unit."""
-    unit = units.MM_PER_FOOT if system == units.FEET else 1000.0
-    return f"{units.significant(distance / unit, 2):g}"
+    return f"{units.significant(distance / BY_KEY[system].mm, 2):g}"

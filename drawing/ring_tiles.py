@@ -9,7 +9,7 @@ from dataclasses import dataclass
 from drawing.apart import spread
 from drawing.ring import THICK, Placed, RingSize, Tick
 from optics.base import units
-from optics.base.settable import RINGS
+from optics.base.systems import BY_KEY
 from optics.lens.ring import Ring
 
 WHOLE = RingSize(width=430, height=112, radius=400, spread=math.radians(54))
@@ -64,7 +64,7 @@ def draw(
 ) -> TiledRing:
     """``closest``: mm. ``engraved``: what is on the ring, mm; else what rings carry."""
     place = Placed.of(size, ring, closest)
-    wanted = sorted(set(engraved) or {closest, *RINGS[system], math.inf})
+    wanted = sorted(set(engraved) or {closest, *BY_KEY[system].ring, math.inf})
     return TiledRing(
         size=size,
         body=place.band(0.0, 1.0, 0.0, -THICK),

@@ -1,4 +1,4 @@
-"""Ticks of a distance axis: round numbers, in metres or in feet, labels that never touch.
+"""Ticks of a distance axis: round numbers of a unit, labels that never touch.
 
 Over a wide range, candidates come in ranks, the roundest first, and each rank is placed as far
 as there is room: a long axis shows 0.7, 0.8, 1, 1.5, 2, 3 … ∞, a short one 1, 2, 5, ∞. Over a
@@ -9,13 +9,12 @@ from __future__ import annotations
 
 import bisect
 import math
-from collections.abc import Iterator
 from dataclasses import dataclass
 from functools import lru_cache
 
 from drawing.lettering import text_width
 from drawing.scale import DistanceScale
-from optics.base.units import FEET, MM_PER_FOOT, MM_PER_INCH
+from optics.base.systems import BY_KEY, UnitSystem
 
 _LABEL_GAP = 9.0
 """Clear space between two labels, drawing units."""
@@ -34,8 +33,6 @@ _DECADE_RANKS: tuple[tuple[float, ...], ...] = (
 """Round numbers within a decade, the roundest first."""
 _WIDE = 1.6
 """From this ratio of its ends on, an axis is ticked by decades; below it, by even steps."""
-_INCH_STEPS = (12.0, 6.0, 3.0, 1.0, 0.5, 0.1, 0.05, 0.01)
-"""Even steps below ten feet, inches."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -65,41 +62,37 @@ def _ticks(
     if math.isinf(far):
         row.place(math.inf, right, "∞")
     if far / near >= _WIDE:
-        _tick_decades(row, scale, system)
+        _tick_decades(row, scale, BY_KEY[system])
     else:
-        _tick_evenly(row, scale, system)
+        _tick_evenly(row, scale, BY_KEY[system])
     return tuple(row.ticks)
 
 
-def _tick_decades(row: _Row, scale: DistanceScale, system: str) -> None:
-    unit = MM_PER_FOOT if system == FEET else 1000.0
+def _tick_decades(row: _Row, scale: DistanceScale, system: UnitSystem) -> None:
+    unit = system.mm
     bearer = next(
         (d for d in (unit, 10 * unit, 5 * unit, unit / 2, 100 * unit) if scale.contains(d)), None
     )
     if bearer is not None:
-        row.place(bearer, scale.x(bearer), _label(bearer, system, with_unit=True))
+        row.place(bearer, scale.x(bearer), system.label(bearer, True))
     low = scale.near / unit
     crowded = _TICK_GAP * scale.span * unit / (scale.right - scale.left)
     high = min(scale.far / unit, 1.0 / crowded)  # nearer infinity, ticks would touch its own
     exponents = range(math.floor(math.log10(low)), math.floor(math.log10(high)) + 1)
     for mantissas in _DECADE_RANKS:
         for number in (m * 10.0**e for e in exponents for m in mantissas):
-            rounded = _whole_inches(number) if system == FEET else number
+            rounded = system.tick(number)
             if low <= rounded <= high:
                 distance = rounded * unit
                 with_unit = not row.labelled
-                row.place(distance, scale.x(distance), _label(distance, system, with_unit))
+                row.place(distance, scale.x(distance), system.label(distance, with_unit))
 
 
-def _whole_inches(feet: float) -> float:
-    return round(feet * 12) / 12 if feet < 10 else feet
-
-
-def _tick_evenly(row: _Row, scale: DistanceScale, system: str) -> None:
+def _tick_evenly(row: _Row, scale: DistanceScale, system: UnitSystem) -> None:
     """Labels at the finest even step whose labels all fit, bare ticks at a finer one."""
     labels: list[tuple[float, str]] = []
     bare: list[float] = []
-    for step in _even_steps(scale, system):
+    for step in system.even(scale.far - scale.near, scale.far):
         first, last = math.ceil(scale.near / step - 1e-9), math.floor(scale.far / step + 1e-9)
         distances = [k * step for k in range(first, last + 1)]
         if not distances:
@@ -108,26 +101,14 @@ def _tick_evenly(row: _Row, scale: DistanceScale, system: str) -> None:
         if tightest < _TICK_GAP:
             break
         bare = distances
-        texts = [_label(d, system, with_unit=i == 0) for i, d in enumerate(distances)]
+        texts = [system.label(d, i == 0) for i, d in enumerate(distances)]
         if max(text_width(text, row.size) for text in texts) + _LABEL_GAP > tightest:
             break
         labels = list(zip(distances, texts, strict=True))
-    for distance, text in labels or [(d, _label(d, system, with_unit=True)) for d in bare]:
+    for distance, text in labels or [(d, system.label(d, True)) for d in bare]:
         row.place(distance, scale.x(distance), text)
     for distance in bare:
         row.place(distance, scale.x(distance), "")
-
-
-def _even_steps(scale: DistanceScale, system: str) -> Iterator[float]:
-    """Steps from coarse to fine, mm: inches below ten feet, else 5, 2, 1 and powers of ten."""
-    if system == FEET and scale.far < 10 * MM_PER_FOOT:
-        yield from (inches * MM_PER_INCH for inches in _INCH_STEPS)
-        return
-    unit = MM_PER_FOOT if system == FEET else 1.0
-    power = 10.0 ** math.ceil(math.log10((scale.far - scale.near) / unit))
-    for _ in range(4):
-        yield from (multiple * power * unit for multiple in (1.0, 0.5, 0.2))
-        power /= 10.0
 
 
 class _Row:
@@ -163,15 +144,3 @@ class _Row:
             self._ends.insert(slot, end)
         self._xs.insert(at, x)
         self.ticks.insert(at, Tick(distance, x, label if clear else ""))
-
-
-def _label(distance: float, system: str, with_unit: bool) -> str:
-    if system != FEET:
-        number = f"{round(distance / 1000.0, 9):.9g}"
-        return f"{number} m" if with_unit else number
-    inches = round(distance / MM_PER_INCH, 6)
-    if distance >= 10 * MM_PER_FOOT or inches % 12 == 0:
-        number = f"{round(distance / MM_PER_FOOT, 9):.9g}"
-        return f"{number} ft" if with_unit else number
-    feet, rest = divmod(inches, 12)
-    return f"{feet:.0f}′{rest:.4g}″" if feet else f"{rest:.4g}″"

@@ -15,7 +15,7 @@ import numpy as np
 
 from optics.base import units
 from optics.base.errors import OpticsError
-from optics.base.settable import RINGS
+from optics.base.systems import BY_KEY
 from optics.scene.camera import Camera
 from optics.scene.frame import row_of_depth
 
@@ -149,7 +149,7 @@ def draw(
         width=width,
         height=round(seen.height, 1),
         horizon_y=round(seen.horizon, 1),
-        ground=tuple(seen.lines(RINGS[system], system, taken)),
+        ground=tuple(seen.lines(BY_KEY[system].ring, system, taken)),
         soft=tuple(seen.soft(near, far)),
         dots=dots,
         outside=tuple(mark.letter for mark in marks if mark.letter not in shown),

@@ -10,7 +10,8 @@ import math
 import re
 
 from optics.base.errors import NotUnderstood
-from optics.base.units import FEET, METRES, MM_PER_FOOT, USUAL, Measures, parse
+from optics.base.systems import BY_KEY
+from optics.base.units import METRES, MM_PER_FOOT, USUAL, Measures, parse
 
 _NUMBER = r"(\d+(?:[.,]\d*)?|[.,]\d+)"
 _SHARE = re.compile(rf"^{_NUMBER}\s*(?:%|per ?cent)?$")
@@ -67,15 +68,15 @@ def parse_error(
 
 
 def parse_speed(text: str, system: str = METRES) -> float:
-    """A speed, mm/s, 0 or more. ``system``: metres or feet, for a bare number, a second.
+    """A speed, mm/s, 0 or more. ``system``: of a bare number, a second.
 
     Raises NotUnderstood.
     """
     found = _SPEED.match(text.strip().lower())
     if found is None:
         raise NotUnderstood("text", text, "Write a speed as 1.2 m/s, 5 km/h or 3 mph.")
-    unit = found[2] or ("ft/s" if system == FEET else "m/s")
-    return _number(found[1]) * _MM_PER_SECOND[unit]
+    per_second = _MM_PER_SECOND[found[2]] if found[2] else BY_KEY[system].mm
+    return _number(found[1]) * per_second
 
 
 def parse_seconds(text: str) -> float:

@@ -1,8 +1,6 @@
 """Distances a hand can set: 2.6 m, not 2.558 m. Rounding that keeps the picture sharp.
 
-A *grid* is what can be read and set at so many figures. In metres it is plain significant
-figures (2.6 m, 2.56 m). In feet it is what rings and tapes carry: coarse, half inches below
-3 ft, inches below 10 ft, then two figures of feet; fine, tenths of an inch, then three figures.
+A *grid* is what can be read and set at so many figures, in a system of units (``systems``).
 """
 
 from __future__ import annotations
@@ -10,13 +8,13 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
+from optics.base import systems
 from optics.base.errors import require_number, require_order
-from optics.base.units import FEET, METRES, MM_PER_FOOT, MM_PER_INCH
+from optics.base.systems import BY_KEY
+from optics.base.units import METRES
 
-COARSE = 2
-"""Figures that a hand sets on a ring without thinking."""
-FINE = 3
-"""Figures for a setting that needs a magnified view; more would be a pretence."""
+COARSE, FINE = systems.COARSE, systems.FINE
+"""Figures to set a ring to: without thinking, and with a magnified view."""
 
 _HAIR = 1e-9  # relative: what is on the grid but for rounding counts as on it
 
@@ -32,17 +30,7 @@ class Setting:
 
 def grid_step(distance: float, system: str = METRES, figures: int = COARSE) -> float:
     """The spacing of the grid around a finite ``distance`` above 0, mm."""
-    if system == FEET:
-        if distance < 10 * MM_PER_FOOT * (1 - _HAIR):
-            if figures > COARSE:
-                return MM_PER_INCH / 10
-            return MM_PER_INCH / (2 if distance < 3 * MM_PER_FOOT * (1 - _HAIR) else 1)
-        return MM_PER_FOOT * _decade_step(distance / MM_PER_FOOT, figures)
-    return _decade_step(distance, figures)
-
-
-def _decade_step(value: float, figures: int) -> float:
-    return float(10.0 ** (math.floor(math.log10(value * (1 + _HAIR))) - (figures - 1)))
+    return BY_KEY[system].step(distance, figures)
 
 
 def nearest(distance: float, system: str = METRES, figures: int = COARSE) -> float:
@@ -148,24 +136,7 @@ def inside(near: float, far: float, system: str = METRES) -> Span:
     return Span(near, far, FINE)
 
 
-RING_METRES = tuple(
-    1000.0 * d
-    for d in (
-        0.2, 0.25, 0.3, 0.35, 0.4, 0.45, 0.5, 0.6, 0.7, 0.8, 0.9, 1, 1.2, 1.5, 2, 2.5, 3, 4, 5, 7,
-        10, 15, 20, 30, 50, 100,
-    )
-)  # fmt: skip
-RING_FEET = tuple(
-    MM_PER_FOOT * d
-    for d in (
-        0.75, 1, 1.25, 1.5, 1.75, 2, 2.5, 3, 3.5, 4, 5, 6, 7, 8, 10, 12, 15, 20, 25, 30, 50, 100,
-        200,
-    )
-)  # fmt: skip
-"""Distances as rings carry them, mm: what a hand sets without reading between marks. Infinity is on
-every ring, and not in the lists. Source: [rings] in docs/references.md."""
-
-RINGS = {METRES: RING_METRES, FEET: RING_FEET}
+RING_METRES = systems.METRES.ring
 
 
 def ring_at_least(distance: float, ring: tuple[float, ...] = RING_METRES) -> float:

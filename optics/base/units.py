@@ -14,17 +14,16 @@ from dataclasses import dataclass
 from fractions import Fraction
 from functools import lru_cache
 
+from optics.base import systems
 from optics.base.errors import NotANumber, NotUnderstood, require_positive
+from optics.base.systems import MM_PER_FOOT, MM_PER_INCH, digits, significant
 
-MM_PER_INCH = 25.4
-"""Exact since 1959: the international inch. Source: [inch] in docs/references.md."""
-MM_PER_FOOT = 12 * MM_PER_INCH
+__all__ = ["MM_PER_FOOT", "MM_PER_INCH", "significant"]
 
 MM_PER_YARD = 3 * MM_PER_FOOT
 
-METRES = "m"
-FEET = "ft"
-SYSTEMS = (METRES, FEET)
+METRES, FEET = systems.METRES.key, systems.FEET.key
+SYSTEMS = tuple(systems.BY_KEY)
 """The units a screen speaks in: grids of distances to set, and axes, are made for these."""
 CENTIMETRES, MILLIMETRES, INCHES, YARDS = "cm", "mm", "in", "yd"
 PACES, ARMS = "pace", "arm"
@@ -181,20 +180,6 @@ def in_own_measures(text: str) -> bool:
     return bool(_OWN.search(text.lower()))
 
 
-def significant(value: float, figures: int) -> float:
-    """``value`` rounded to so many significant figures; 0 and inf as they are."""
-    if value == 0 or math.isinf(value):
-        return value
-    return round(value, figures - 1 - math.floor(math.log10(abs(value))))
-
-
-def _digits(value: float, figures: int) -> str:
-    rounded = significant(value, figures)
-    decimals = max(0, figures - 1 - math.floor(math.log10(rounded))) if rounded else 0
-    text = f"{rounded:.{decimals}f}"
-    return text.rstrip("0").rstrip(".") if "." in text else text
-
-
 def write(length: float, system: str = METRES, figures: int = 3, measures: Measures = USUAL) -> str:
     """A length as text with its unit, in a form ``parse`` reads back.
 
@@ -215,25 +200,7 @@ def write_parts(
         raise NotANumber("length", length, "The distance is not a number.")
     if math.isinf(length):
         return "∞", ""
-    if system not in SYSTEMS:
-        number = _digits(length / measures.mm_per(system), figures)
-        return number, system if system not in _COUNTED or number == "1" else f"{system}s"
-    if system == FEET:
-        return _write_feet(length, figures)
-    if length < 9.5 and figures <= 3:
-        return _digits(length, figures), "mm"
-    return _digits(length / 1000.0, figures), "m"
-
-
-def _write_feet(length: float, figures: int) -> tuple[str, str]:
-    if figures > 3 or length >= 9.96 * MM_PER_FOOT:
-        return _digits(length / MM_PER_FOOT, figures), "ft"
-    parts_of_inch = 10 if figures == 3 else 2 if length < 3 * MM_PER_FOOT else 1
-    count = round(length / MM_PER_INCH * parts_of_inch)
-    if count == 0:
-        return _digits(length / MM_PER_INCH, figures), "in"
-    feet, rest = divmod(count, 12 * parts_of_inch)
-    inches = f"{rest / parts_of_inch:g}"
-    if not feet:
-        return inches, "in"
-    return (f"{feet}′ {inches}″", "") if rest else (f"{feet}", "ft")
+    if system in systems.BY_KEY:
+        return systems.BY_KEY[system].write(length, figures)
+    number = digits(length / measures.mm_per(system), figures)
+    return number, system if system not in _COUNTED or number == "1" else f"{system}s"

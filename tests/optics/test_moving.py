@@ -14,7 +14,7 @@ from hypothesis import strategies as st
 from optics import Setup
 from optics.base import settable
 from optics.base.errors import NotANumber, OutOfRange, WrongOrder
-from optics.base.settable import RING_FEET, RING_METRES
+from optics.base.systems import SYSTEMS
 from optics.lens import depth, zoom
 from optics.scene import focus_distances
 from optics.scene.moving import Keeping, NoStep, Step, Stuck, longer_lens, step_back
@@ -140,7 +140,7 @@ class RingMarksTest(unittest.TestCase):
         self.assertGreaterEqual(settable.ring_at_least(focus) * (1 + 1e-8), focus)
 
     def test_rings_rise(self) -> None:
-        for ring in (RING_METRES, RING_FEET):
+        for ring in (system.ring for system in SYSTEMS):
             self.assertEqual(list(ring), sorted(set(ring)))
 
 

@@ -13,7 +13,7 @@ from django.http import QueryDict
 from optics.base import units
 from optics.base.formats import FORMATS, Format
 from web.hand.in_use import NOT_TOLD, InUse, Pupils, Told
-from web.ui.choices import Units
+from web.ui.choices import CHOOSE_UNITS, unit_systems
 from web.ui.fields import FormatField, NumberField, WholeNumberField
 
 TEXT_LIMIT = 80
@@ -41,7 +41,7 @@ FIELDS: dict[str, forms.Field] = {
     ),
     "diffraction": forms.CharField(required=False),
     "units": forms.ChoiceField(
-        choices=Units.choices, error_messages={"invalid_choice": "Choose metres or feet."}
+        choices=unit_systems, error_messages={"invalid_choice": CHOOSE_UNITS}
     ),
 }
 """Used without a Form around them: a Form copies every field for each request, which costs more

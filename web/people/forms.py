@@ -7,7 +7,7 @@ from django.contrib.auth.forms import AuthenticationForm, UserCreationForm
 from django.core.exceptions import ValidationError
 
 from web.people.models import Owner, Person
-from web.ui.choices import Units
+from web.ui.choices import CHOOSE_UNITS, unit_systems
 from web.ui.fields import LengthField, NumberField
 
 
@@ -50,9 +50,7 @@ class JoinForm(UserCreationForm):  # type: ignore[type-arg]
 class PreferencesForm(forms.ModelForm):  # type: ignore[type-arg]
     """Units, and the measures of one's own body."""
 
-    units = forms.ChoiceField(
-        choices=Units.choices, error_messages={"invalid_choice": "Choose metres or feet."}
-    )
+    units = forms.ChoiceField(choices=unit_systems, error_messages={"invalid_choice": CHOOSE_UNITS})
     pace_mm = LengthField(low=300, high=1500, sentence="A pace is 30 cm to 1.5 m, such as 75 cm.")
     arm_mm = LengthField(low=300, high=1200, sentence="An arm is 30 cm to 1.2 m, such as 65 cm.")
     eye_height_mm = LengthField(

@@ -7,8 +7,8 @@ from django.db import models
 from django.db.models import Q
 from django.utils import timezone
 
-from optics.base.units import USUAL, Measures
-from web.ui.choices import Units
+from optics.base.units import METRES, USUAL, Measures
+from web.ui.choices import unit_systems
 
 USUAL_PACE_MM = USUAL.pace
 USUAL_ARM_MM = USUAL.arm
@@ -35,7 +35,7 @@ class Owner(models.Model):
     used_on = models.DateField(default=timezone.localdate, editable=False)
     """The day something of theirs was last changed: guests are forgotten in the end."""
 
-    units = models.CharField(max_length=2, choices=Units.choices, default=Units.METRES)
+    units = models.CharField(max_length=8, choices=unit_systems, default=METRES)
     pace_mm = models.FloatField(default=USUAL_PACE_MM)
     arm_mm = models.FloatField(default=USUAL_ARM_MM)
     eye_height_mm = models.FloatField(default=USUAL_EYE_HEIGHT_MM)
@@ -57,9 +57,7 @@ class Owner(models.Model):
                 condition=Q(judgement_error__gte=0, judgement_error__lte=1),
                 name="judgement_is_a_share",
             ),
-            models.CheckConstraint(
-                condition=Q(units__in=Units.values), name="owner_units_are_known_ones"
-            ),
+            models.CheckConstraint(condition=~Q(units=""), name="owner_has_units"),
         ]
 
     def __str__(self) -> str:

@@ -12,6 +12,7 @@ import numpy as np
 from drawing import pavement, ring_tiles, sightline, tiles
 from drawing.scale import DistanceScale
 from optics.base import settable, units
+from optics.base.systems import BY_KEY
 from optics.lens import depth
 from optics.lens.cone import nearest_subject
 from optics.lens.conjugates import magnification
@@ -120,7 +121,7 @@ def tiled_ring(answer: Answer) -> ring_tiles.TiledRing | None:
     if lens is None or street.in_use.hands is None:
         return None
     engraved: list[float] = []
-    if street.system == units.METRES:
+    if BY_KEY[street.system].engraved:
         engraved = [math.inf if mm is None else float(mm) for mm, _ in lens.marks]
     return ring_tiles.draw(
         ring_tiles.WHOLE,

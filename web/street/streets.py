@@ -13,6 +13,7 @@ from optics import Kit, Setup
 from optics.base import settable
 from optics.base.formats import Format
 from optics.base.numbers import Array
+from optics.base.systems import BY_KEY
 from optics.base.units import METRES
 from web.hand.in_use import InUse
 
@@ -99,7 +100,7 @@ class Street:
     def engraved(self) -> Array:
         """Distances to set at a glance: those engraved, and those a thumb finds."""
         lens = self.in_use.lens
-        marks: tuple[float, ...] = settable.RINGS[self.system]
+        marks: tuple[float, ...] = BY_KEY[self.system].ring
         if lens is not None and lens.has_scale and len(lens.marks) >= 2:
             marks = tuple(math.inf if mm is None else float(mm) for mm, _ in lens.marks)
         return _reached(marks, self.closest, self.touched)
@@ -132,7 +133,7 @@ def _grid_reached(
 @lru_cache(maxsize=8)
 def grid(system: str = METRES, figures: int = settable.COARSE) -> tuple[float, ...]:
     """All distances of a grid from 10 cm to 100 m, and infinity."""
-    found, at = [], settable.up(100.0 if system == METRES else 101.6, system, figures)
+    found, at = [], settable.up(BY_KEY[system].closest, system, figures)
     while at <= FARTHEST_SETTABLE * (1 + 1e-9):
         found.append(at)
         at = settable.nearest(at + settable.grid_step(at, system, figures), system, figures)

@@ -8,6 +8,7 @@ from typing import Any
 from django.http import QueryDict
 
 from optics.base import units
+from optics.base.systems import BY_KEY
 from web.hand.asker import Asker
 from web.people.models import Owner
 from web.planner.axis import Axis, Step, turned
@@ -69,13 +70,12 @@ class StreetPages(Pages[Reading]):
             "lights": LIGHT_CHOICES,
             "judged": format.share(street.judging),
             "touched": [(label, said(at, street.system)) for label, at in street.touched],
-            "lock_example": _LOCKED[street.system],
+            "lock_example": BY_KEY[street.system].example,
             "drawer_open": any(reading.texts[name] for name in _IN_DRAWER) or bool(reading.errors),
             "band_words": _band_words(reading),
         }
 
 
-_LOCKED = {units.METRES: "none; 0.7 m; inf", units.FEET: "none; 2 ft; inf"}
 _IN_DRAWER = (
     "near", "far", "home", "locked", "speed", "angle_deg", "lag", "judge", "light", "iso_most",
     "slowest", "upright",

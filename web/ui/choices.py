@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-from django.db import models
-
-from optics.base.units import FEET, METRES
+from optics.base.systems import SYSTEMS
 
 
-class Units(models.TextChoices):
-    """The units a scene is read in."""
+def unit_systems() -> list[tuple[str, str]]:
+    """The systems of units that lengths are read and written in."""
+    return [(system.key, system.name) for system in SYSTEMS]
 
-    METRES = METRES, "metres"
-    FEET = FEET, "feet"
+
+CHOOSE_UNITS = f"Choose {' or '.join(system.name for system in SYSTEMS)}."
+"""For units that are none of these."""

@@ -7,7 +7,7 @@ from typing import Any
 
 from drawing import chart as chart_drawing
 from drawing import ring as ring_drawing
-from optics.base import units
+from optics.base.systems import BY_KEY
 from optics.scene import choosing
 from optics.scene.answer import Answer
 from optics.scene.rescue import rescue
@@ -45,7 +45,7 @@ def _ring(answer: Answer, on_ring: OnRing) -> ring_drawing.RingPicture | None:
         return None
     window = answer.exact_window
     engraved: list[float] = []
-    if answer.scene.system == units.METRES:
+    if BY_KEY[answer.scene.system].engraved:
         engraved = [math.inf if mm is None else float(mm) for mm, _ in on_ring.lens.marks]
     return ring_drawing.turned_to(
         ring_drawing.ON_THE_LENS,

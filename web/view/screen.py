@@ -1,5 +1,6 @@
 """View, and its sheet, as screens."""
 
+from optics.scene.schools import OFFERED
 from web.planner.desk import KEYS, SCRIPTS, STYLES
 from web.ui.screens import Screen, register
 
@@ -16,7 +17,7 @@ register(
             ("Home End", "on the ring: nearest of the drawing, infinity"),
             ("Esc", "give the computed setting back"),
             ("n", "write a new mark"),
-            ("1 to 7", "the ways of placing focus, in their order"),
+            (f"1 to {len(OFFERED)}", "the ways of placing focus, in their order"),
             ("← ↑ → ↓", "on a mark or the autofocus box in the frame: move it"),
         ),
     ),

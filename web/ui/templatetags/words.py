@@ -8,6 +8,7 @@ from typing import Any
 from django import template
 
 from optics.base import units
+from optics.base.systems import BY_KEY, SYSTEMS, UnitSystem
 from web.ui.templatetags.format import figures2
 
 register = template.Library()
@@ -75,8 +76,8 @@ def halves(value: float) -> str:
 @register.filter
 def speed(value: float, system: str) -> str:
     """A speed from mm/s: 1.4 m/s, 4.6 ft/s."""
-    unit, per = ("ft/s", units.MM_PER_FOOT) if system == units.FEET else ("m/s", 1000.0)
-    return f"{units.significant(value / per, 2):g} {unit}"
+    spoken = BY_KEY[system]
+    return f"{units.significant(value / spoken.mm, 2):g} {spoken.speed}"
 
 
 @register.filter
@@ -116,3 +117,15 @@ def declined(angle: float) -> str:
     if abs(degrees) > 89.5:
         return "at the celestial pole"
     return f"{abs(degrees):.0f}° {'north' if degrees > 0 else 'south'} of the celestial equator"
+
+
+@register.simple_tag
+def unit_systems() -> tuple[UnitSystem, ...]:
+    """The systems of units to choose from."""
+    return SYSTEMS
+
+
+@register.filter
+def unit_system(key: str) -> UnitSystem:
+    """The system of units with a key."""
+    return BY_KEY[key]

@@ -13,26 +13,23 @@ const FoldedPanels = {
 
   // The tripod ------------------------------------------------------------------------
 
-  // A step is a tenth of a metre, or half a foot, and larger once it has gone far.
+  // A step is as long as the units have it, and larger once it has gone far.
   moveTripod(event) {
     const field = document.getElementById("moved");
-    const feet = document.querySelector("#scene [name=units]").value === "ft";
+    const stride = Number(field.dataset.stride);
     const now = Number.parseFloat(field.value.replace(",", ".").replace(/^[−–]/, "-")) || 0;
-    const unit = feet ? 0.5 : 0.1;
-    const far = Math.abs(now) >= 20 * unit ? 5 : 1;
-    const moved = Math.round((now / unit + Number(event.currentTarget.dataset.step) * far)) * unit;
-    field.value = moved ? `${Number(moved.toFixed(2))} ${feet ? "ft" : "m"}` : "";
+    const far = Math.abs(now) >= 20 * stride ? 5 : 1;
+    const moved = Math.round((now / stride + Number(event.currentTarget.dataset.step) * far)) * stride;
+    field.value = moved ? `${Number(moved.toFixed(2))} ${field.dataset.unit}` : "";
     this.ask();
   },
 
   // What would do, tried at once.
   stepBack(event) {
-    const feet = document.querySelector("#scene [name=units]").value === "ft";
-    const unit = feet ? 304.8 : 1000;
     const field = document.getElementById("moved");
     const { back, moved: before } = event.currentTarget.dataset;
-    const moved = (Number(before) + Number(back)) / unit;
-    field.value = `${(Math.ceil(moved * 100) / 100).toFixed(2)} ${feet ? "ft" : "m"}`;
+    const moved = (Number(before) + Number(back)) / Number(field.dataset.mm);
+    field.value = `${(Math.ceil(moved * 100) / 100).toFixed(2)} ${field.dataset.unit}`;
     this.ask();
   },
 

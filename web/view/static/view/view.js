@@ -70,8 +70,8 @@ document.addEventListener("alpine:init", () => {
       } else if (event.key === "n") {
         event.preventDefault();
         this.$refs.marks.lastElementChild.querySelector("input").focus();
-      } else if (event.key >= "1" && event.key <= "7") {
-        this.$refs.scene.querySelectorAll("[name=place]")[Number(event.key) - 1].click();
+      } else if (event.key >= "1" && event.key <= "9") {
+        this.$refs.scene.querySelectorAll("[name=place]")[Number(event.key) - 1]?.click();
       }
     },
   }));
