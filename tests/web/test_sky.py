@@ -14,7 +14,6 @@ from optics.lens import depth
 from optics.sky import star_drift
 from optics.sky.rotation import Place
 from tests.web.links import HTMX
-from tests.web.test_view import nonsense
 from web.demo.world import load
 from web.kept.models import Kept
 from web.sky import usecases
@@ -94,17 +93,6 @@ class PageTest(TestCase):
     def test_at_the_pole_the_centre_stands_for_ever(self) -> None:
         page = self.client.get("/sky/", link(latitude="90", direction="0", height="90").dict())
         self.assertContains(page, "for ever: it stands at the pole")
-
-    @settings(deadline=None, max_examples=60)
-    @given(
-        st.dictionaries(st.sampled_from([*GEAR, "read_in"]), nonsense, max_size=6), st.booleans()
-    )
-    def test_nonsense_gets_an_answer(self, data: dict[str, str], htmx: bool) -> None:
-        headers = {**HTMX, "Aim-Unfolded": FOLDS} if htmx else {}
-        page = self.client.get("/sky/", data, headers=headers)
-        self.assertIn(page.status_code, (200, 302))
-        if page.status_code == 200:
-            self.assertContains(page, "pixel by pixel")
 
 
 class AnswerTest(TestCase):

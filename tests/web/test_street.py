@@ -6,12 +6,9 @@ import re
 from dataclasses import replace
 
 from django.http import QueryDict
-from hypothesis import given, settings
-from hypothesis import strategies as st
 from hypothesis.extra.django import TestCase
 
 from tests.web.links import HTMX
-from tests.web.test_view import nonsense
 from web.bag.models import Lens
 from web.demo.world import load
 from web.hand.asker import Asker
@@ -127,28 +124,6 @@ class PageTest(TestCase):
         self.assertNotContains(page, '<rect class="tile')
         self.assertNotContains(page, "ground-zone")
         self.assertContains(page, "nothing here", count=3)
-
-    @settings(deadline=None, max_examples=60)
-    @given(
-        st.dictionaries(
-            st.sampled_from(
-                [*GEAR, "at", "drag_mm", "ring_step", "axis_near_mm", "axis_far_mm", "read_in"]
-            ),
-            nonsense,
-            max_size=6,
-        ),
-        st.booleans(),
-    )
-    def test_nonsense_gets_an_answer(self, data: dict[str, str], htmx: bool) -> None:
-        folds = " ".join(f"fold-{n}" for n in FOLDS)
-        headers = {**HTMX, "Aim-Unfolded": folds} if htmx else {}
-        page = self.client.get("/street/", data, headers=headers)
-        self.assertIn(page.status_code, (200, 302))
-        if page.status_code == 200:
-            self.assertContains(page, "Positions")
-
-
-FOLDS = ("ring", "frame", "trade", "schools", "light", "autofocus", "why", "care")
 
 
 class MovingTest(TestCase):
