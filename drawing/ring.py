@@ -196,7 +196,7 @@ class Placed:
 
     def share(self, distance: float) -> float:
         """How far along the arc a distance stands: 0 at its left end, 1 at its right."""
-        return (float(self.ring.angle(distance)) - self.start) / self.turn
+        return (self.ring.angle(distance) - self.start) / self.turn
 
     def shares(self, distances: Sequence[float]) -> list[float]:
         """The same of several at once."""

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from typing import NamedTuple
 
 from drawing.apart import spread
+from drawing.arms import Arms
 from drawing.lettering import text_width
 from drawing.scale import DistanceScale, fitting
 from drawing.ticks import Tick, ticks
@@ -41,9 +42,6 @@ _LABEL_OFFSET = 15.0
 _WINDOW_RISE = 12.0
 """Room over the band for the bar that shows where the ring may stand."""
 _SOFT_STRIP = 6.0
-STRAIGHT, ROUNDED = 6, 24
-"""Pieces in which each arm is drawn: straight in 1/distance from the pupil, nearly so here; rounded
-towards the focus where diffraction counts."""
 _ABOVE_ROOM = 40.0
 """Room beside a disc for saying how far above the picture it lies."""
 
@@ -56,14 +54,6 @@ class Subject:
     depth: float
     circles: float
     verdict: str
-
-
-@dataclass(frozen=True, slots=True)
-class Arms:
-    """The blur of the lens over distance: depths in mm and blurs in circles, near to far."""
-
-    depths: tuple[float, ...]
-    circles: tuple[float, ...]
 
 
 @dataclass(frozen=True, slots=True)
@@ -304,19 +294,3 @@ def _discs(size: Size, scale: DistanceScale, subjects: Sequence[Subject]) -> tup
             )
         )
     return tuple(discs)
-
-
-def sample_depths(
-    scale: DistanceScale, near: float, far: float, focus: float, pieces: int = STRAIGHT
-) -> list[float]:
-    """Depths at which to evaluate the blur so that its arms draw true: near to far, mm.
-
-    From the nearer of what the picture shows to the farther, with the focus itself as the
-    vertex; ``near`` and ``far`` are where the blur leaves the top of the picture.
-    """
-    start, end = max(scale.near, near), min(scale.far, far)
-    vertex = min(max(focus, start), end)
-    a, b, c = 1.0 / start, 1.0 / vertex, 1.0 / end
-    rising = [1.0 / (a + (b - a) * k / pieces) for k in range(1, pieces)] if a > b else []
-    falling = [1.0 / (b + (c - b) * k / pieces) for k in range(1, pieces)] if b > c else []
-    return [start, *rising, vertex, *falling, end]

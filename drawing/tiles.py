@@ -11,9 +11,10 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from itertools import pairwise
 
+from drawing.arms import Arms
 from drawing.lettering import text_width
 from drawing.scale import DistanceScale
-from drawing.sightline import Arms, Interval, Label, Size, axis_path, tenth
+from drawing.sightline import Interval, Label, Size, axis_path, tenth
 from drawing.ticks import ticks
 
 BLUR_SHOWN = 2.0

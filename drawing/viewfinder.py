@@ -184,7 +184,7 @@ class _Seen:
     def y(self, depth: float, rise: float = 0.0) -> float | None:
         """How high the ground of a depth stands, or what rises above it; None for nowhere."""
         try:
-            row = float(row_of_depth(self.camera, depth, rise))
+            row = row_of_depth(self.camera, depth, rise)
         except OpticsError:
             return None
         return (1.0 - row) * self.height if math.isfinite(row) else None

@@ -93,21 +93,18 @@ from optics.lens.standards import (
     widest_print,
 )
 from optics.scene.answer import Answer, answer
+from optics.scene.camera import Camera
 from optics.scene.focus_distances import infinity
-from optics.scene.frame import (
-    Camera,
-    GroundPoint,
-    depth_along_ground,
-    depth_of_straight,
-    distance_from_size,
-    ground,
-    row_of_ground,
-)
+from optics.scene.frame import GroundPoint, depth_along_ground, ground, row_of_ground
 from optics.scene.marks import Mark, Wish
 from optics.scene.scenes import Scene
+from optics.scene.size import distance_from_size
+from optics.scene.tape import depth_of_straight
 from optics.sky.star_drift import declination_of, drift, longest_exposure
 from optics.zones.hit_rate import share
 from optics.zones.tiling import Zone, f_number_needed, zone_set
+
+__version__ = "0.2.0"
 
 __all__ = [
     "Answer",

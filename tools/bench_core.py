@@ -18,10 +18,11 @@ import numpy.typing as npt
 
 from optics import Kit, Setup
 from optics.base.formats import BY_KEY
+from optics.base.numbers import Numbers
 from optics.lens import depth
 from optics.scene.answer import answer
+from optics.scene.camera import Camera
 from optics.scene.comparing import compare
-from optics.scene.frame import Camera
 from optics.scene.marks import Look, Mark
 from optics.scene.scenes import Scene
 from optics.sky import star_drift
@@ -106,7 +107,7 @@ def ratios() -> list[Measured]:
         dz = -s * north * x - t * (f - along * ahead)
         return np.asarray(np.hypot(f * dx - x * dz, f * dy - y * dz) / (f + dz))
 
-    lenses = Setup(f, apertures, c)
+    lenses = Setup[Numbers](f, apertures, c)
     return [
         _ratio(
             "blur of 10⁶ subjects ÷ plain NumPy",

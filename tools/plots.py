@@ -16,8 +16,8 @@ import numpy as np
 
 from optics import Setup
 from optics.lens import depth, diffraction, wave
-from optics.scene import frame
-from optics.scene.frame import Camera
+from optics.scene import tape
+from optics.scene.camera import Camera
 from optics.sky import star_drift
 
 FOLDER = Path(__file__).resolve().parents[1] / "docs" / "plots"
@@ -115,7 +115,7 @@ def straight_for_depth() -> Any:
     rows = np.linspace(0, 1, 101)
     for focal_length, colour in ((16, SOFT), (24, INK), (35, SHARP), (85, QUIET)):
         camera = Camera(900, 0, 0, focal_length, 24, 36)
-        deep = np.asarray(frame.depth_of_straight(camera, 1300, rows, rise=math.inf))
+        deep = np.asarray(tape.depth_of_straight(camera, 1300, rows, rise=math.inf))
         off = 100 * (1300 / deep - 1)
         axes.plot(rows, off, color=colour, lw=1.8)
         axes.text(1.01, off[-1], f"{focal_length} mm", color=colour, va="center")

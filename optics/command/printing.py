@@ -101,7 +101,7 @@ def _aim_text(answered: Answered, units: str) -> Iterator[str]:
         return write(distance, units)
 
     found = answered.answer
-    aperture = f"f/{float(found.scene.f_number):g}"
+    aperture = f"f/{found.scene.f_number:g}"
     if found.why_not:
         yield f"{found.why_not} Placed by the ends meanwhile."
     if found.chosen.says:
@@ -144,7 +144,7 @@ def _what(compared: Compared, say: Callable[[float], str]) -> str:
         assert compared.limits is not None
         if compared.limits.empty:
             return f"{settings}: nothing is sharp"
-        near, far = float(compared.limits.near), float(compared.limits.far)
+        near, far = compared.limits.near, compared.limits.far
         return f"{settings}: sharp from {say(near)} to {say(far)}"
     lost = len(compared.cost.lost)
     held = "holds all" if not lost else f"loses {lost}"

@@ -20,8 +20,8 @@ from optics.lens.aperture import THIRDS, ForEnds, for_ends
 from optics.lens.kit import Fault, Kit
 from optics.scene import schools
 from optics.scene.answer import Answer, answer
+from optics.scene.camera import Camera
 from optics.scene.comparing import Compared, compare
-from optics.scene.frame import Camera
 from optics.scene.marks import Look, Mark, Verdict, Wish
 from optics.scene.scenes import Choose, Scene
 
@@ -230,9 +230,9 @@ def answer_of(answered: Answered) -> dict[str, Any]:
         "why_not": found.why_not or None,
         "ring_mm": _json(found.ring.focus),
         "settings_mm": [_json(shot.focus) for shot in found.shots],
-        "f_number": float(found.scene.f_number),
+        "f_number": found.scene.f_number,
         "window_mm": None if window is None else [_json(window.nearest), _json(window.farthest)],
-        "sharp_mm": [_json(float(sharp.near)), _json(float(sharp.far))],
+        "sharp_mm": [_json(sharp.near), _json(sharp.far)],
         "marks": [_verdict(verdict) for verdict in found.verdicts],
         "f_number_needed": apertures and apertures.widest_holding,
         "f_number_sharpest": apertures and apertures.sharpest,
@@ -273,7 +273,7 @@ def _school(compared: Compared) -> dict[str, Any]:
         "why_not": compared.why_not or None,
         "focus_mm": None if compared.focus is None else _json(compared.focus),
         "settings_mm": [_json(setting) for setting in compared.settings],
-        "sharp_mm": None if sharp is None else [_json(float(sharp.near)), _json(float(sharp.far))],
+        "sharp_mm": None if sharp is None else [_json(sharp.near), _json(sharp.far)],
         "lost": None if cost is None else [compared.verdicts[at].mark.name for at in cost.lost],
         "worst_circles": None if cost is None else cost.worst,
         "stops": None if cost is None else cost.stops,

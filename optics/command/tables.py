@@ -42,8 +42,8 @@ def hyperfocal_rows(
     for focal_length in focal_lengths:
         for f_number in f_numbers:
             at = replace(setup, focal_length=focal_length, f_number=f_number)
-            distance = float(hyperfocal(at))
-            near = float(limits(at, distance).near)
+            distance = hyperfocal(at)
+            near = limits(at, distance).near
             yield HyperfocalRow(focal_length, f_number, distance, near)
 
 
@@ -62,7 +62,7 @@ def depth_rows(
             at = replace(setup, focal_length=focal_length, f_number=f_number)
             for focus in focuses:
                 held = limits(at, focus)
-                near, far = float(held.near), float(held.far)
+                near, far = held.near, held.far
                 yield DepthRow(focal_length, f_number, focus, near, far)
 
 

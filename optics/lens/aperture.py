@@ -103,7 +103,7 @@ def widest_holding(setup: Setup, near: float, far: float) -> float | None:
 def _widest_counting(setup: Setup, near: float, far: float, best: float) -> float | None:
     """With diffraction. ``best``: the sharpest f-number."""
     blur = _TotalBlur.of(setup, near, far, between(setup, near, far))
-    circle = float(setup.coc)
+    circle = setup.coc
     guess = crossing(lambda n: blur(n) - circle, WIDEST, best)
     closed = _Closed(setup, near, far)
     # The guess takes the focus for the same at every aperture; close up the window opens a hair
@@ -121,8 +121,8 @@ _WIDENINGS = (1 + 1e-10, 1 + 1e-7, 1 + 1e-4, 1.1, NARROWEST / WIDEST)
 
 def _widest_geometric(setup: Setup, near: float, far: float) -> float | None:
     focus = between(setup, near, far)
-    f_number = float(setup.f_number)
-    needed = max(f_number * worst_blur(setup, near, far, focus) / float(setup.coc), WIDEST)
+    f_number = setup.f_number
+    needed = max(f_number * worst_blur(setup, near, far, focus) / setup.coc, WIDEST)
     hair = 1.0 + 1e-9  # the window has closed to a point: rounding must not decide
     held = focus_window(replace(setup, f_number=needed * hair), near, far)
     return needed if held is not None else None
@@ -183,7 +183,7 @@ def for_ends(setup: Setup, near: float, far: float, series: Series = THIRDS) -> 
 
 def worst_total_blur(setup: Setup, near: float, far: float, focus: float) -> float:
     """The larger total blur of the two ends, mm, diffraction and the lens counted."""
-    return _TotalBlur.of(setup, near, far, focus)(float(setup.f_number))
+    return _TotalBlur.of(setup, near, far, focus)(setup.f_number)
 
 
 @dataclass(frozen=True, slots=True)
@@ -199,8 +199,8 @@ class _TotalBlur:
         at_one = replace(setup, f_number=1.0)
         return cls(
             worst_blur(at_one, near, far, focus),
-            float(working_f_number(at_one, focus)),
-            float(setup.lens_disc),
+            working_f_number(at_one, focus),
+            setup.lens_disc,
         )
 
     def __call__(self, f_number: float) -> float:
@@ -214,6 +214,6 @@ def narrowest_useful(setup: Setup, focus: float) -> float:
     With the ring at ``focus``, mm. ``setup.f_number`` is not used. 0 if the lens alone is worse
     than the circle. Raises as ``depth.working_f_number``.
     """
-    left = float(setup.coc) ** 2 - float(setup.lens_disc) ** 2
-    at_one = float(working_f_number(replace(setup, f_number=1.0), focus))
-    return math.sqrt(max(left, 0.0)) / float(disc(at_one))
+    left = setup.coc**2 - setup.lens_disc**2
+    at_one = working_f_number(replace(setup, f_number=1.0), focus)
+    return math.sqrt(max(left, 0.0)) / disc(at_one)

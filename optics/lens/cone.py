@@ -43,8 +43,8 @@ def nearest_subject(setup: Setup) -> float:
     front of the entrance pupil, by (3), and of the front principal plane, 2f + hiatus, both; and
     never behind the focal length. The one rule of everybody who asks. Plain numbers only.
     """
-    f, p = float(setup.focal_length), float(setup.pupil_ratio)
-    front = f * (2.0 + max(0.0, 1.0 - 1.0 / p)) + float(setup.hiatus)
+    f, p = setup.focal_length, setup.pupil_ratio
+    front = f * (2.0 + max(0.0, 1.0 - 1.0 / p)) + setup.hiatus
     return max(front, f) + _DRAWN_OUT * f
 
 

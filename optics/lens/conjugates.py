@@ -15,7 +15,7 @@ it loses no figures at either end. Source: [gauss] in docs/references.md.
 from __future__ import annotations
 
 import math
-from typing import overload
+from typing import Any, overload
 
 import numpy as np
 import numpy.typing as npt
@@ -32,7 +32,11 @@ _ROUNDING = 1e-12
 """What adding a hiatus and taking it away again may cost, in focal lengths."""
 
 
-def nearest_focus(setup: Setup) -> Array | float:
+@overload
+def nearest_focus(setup: Setup) -> float: ...
+@overload
+def nearest_focus(setup: Setup[Any]) -> Array | float: ...
+def nearest_focus(setup: Setup[Any]) -> Array | float:
     """The nearest distance from the sensor at which this lens can form an image, mm."""
     return plain(NEAREST_FOCUS_IN_FOCAL_LENGTHS * np.asarray(setup.focal_length) + setup.hiatus)
 
@@ -40,8 +44,8 @@ def nearest_focus(setup: Setup) -> Array | float:
 @overload
 def magnification(setup: Setup, focus: float) -> float: ...
 @overload
-def magnification(setup: Setup, focus: npt.ArrayLike) -> Array | float: ...
-def magnification(setup: Setup, focus: npt.ArrayLike) -> Array | float:
+def magnification(setup: Setup[Any], focus: npt.ArrayLike) -> Array | float: ...
+def magnification(setup: Setup[Any], focus: npt.ArrayLike) -> Array | float:
     """The magnification m of the plane the ring is set to: equation (1), solved for m.
 
     ``focus``: mm from the sensor, from 4f + hiatus to inf. Broadcasts.
@@ -68,7 +72,11 @@ def magnification(setup: Setup, focus: npt.ArrayLike) -> Array | float:
     return plain(2.0 / root)
 
 
-def focus_of(setup: Setup, magnification: npt.ArrayLike) -> Array | float:
+@overload
+def focus_of(setup: Setup, magnification: float) -> float: ...
+@overload
+def focus_of(setup: Setup[Any], magnification: npt.ArrayLike) -> Array | float: ...
+def focus_of(setup: Setup[Any], magnification: npt.ArrayLike) -> Array | float:
     """The ring setting of a magnification: equation (1). At or past infinity (m ≤ 0), inf.
 
     ``magnification``: at most 1. Returns mm from the sensor. Broadcasts.

@@ -9,11 +9,12 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
+from typing import Any, overload
 
 import numpy as np
 import numpy.typing as npt
 
-from optics.base.numbers import Array, plain
+from optics.base.numbers import Array, Number, Numbers, OfNumbers, plain
 from optics.lens.cone import Cone
 from optics.lens.conjugates import focus_of, magnification
 from optics.lens.diffraction import MOST_ALLOWED, combine, defocus_within
@@ -47,11 +48,11 @@ __all__ = [
 
 
 @dataclass(frozen=True, slots=True)
-class Limits:
+class Limits(OfNumbers[Number]):
     """The near and far limit of sharpness, mm from the sensor; both nan if nothing holds."""
 
-    near: Array | float
-    far: Array | float
+    near: Number
+    far: Number
 
     @property
     def empty(self) -> bool | npt.NDArray[np.bool_]:
@@ -60,7 +61,11 @@ class Limits:
         return bool(nothing) if np.ndim(nothing) == 0 else nothing
 
 
-def blur_disc(setup: Setup, subject: npt.ArrayLike, focus: npt.ArrayLike) -> Array | float:
+@overload
+def blur_disc(setup: Setup, subject: float, focus: float) -> float: ...
+@overload
+def blur_disc(setup: Setup[Any], subject: npt.ArrayLike, focus: npt.ArrayLike) -> Array | float: ...
+def blur_disc(setup: Setup[Any], subject: npt.ArrayLike, focus: npt.ArrayLike) -> Array | float:
     """Diameter on the sensor of the geometric blur disc of a point: equation (2) of ``cone``.
 
     ``subject``, ``focus``: mm from the sensor, up to inf; the subject in front of the entrance
@@ -70,7 +75,13 @@ def blur_disc(setup: Setup, subject: npt.ArrayLike, focus: npt.ArrayLike) -> Arr
     return plain(Cone.at(setup, magnification(setup, focus)).blur(subject))
 
 
-def total_blur(setup: Setup, subject: npt.ArrayLike, focus: npt.ArrayLike) -> Array | float:
+@overload
+def total_blur(setup: Setup, subject: float, focus: float) -> float: ...
+@overload
+def total_blur(
+    setup: Setup[Any], subject: npt.ArrayLike, focus: npt.ArrayLike
+) -> Array | float: ...
+def total_blur(setup: Setup[Any], subject: npt.ArrayLike, focus: npt.ArrayLike) -> Array | float:
     """Defocus, diffraction and the lens's own blur of a point together: an equivalent disc, mm.
 
     Defocus and diffraction are one wave (``diffraction.combine``) at the working f-number; the
@@ -80,16 +91,26 @@ def total_blur(setup: Setup, subject: npt.ArrayLike, focus: npt.ArrayLike) -> Ar
     ring = magnification(setup, focus)
     waves = combine(Cone.at(setup, ring).blur(subject), _working(setup, ring))
     if isinstance(waves, float) and setup.plain:
-        return math.hypot(waves, float(setup.lens_disc)) if setup.lens_disc else waves
+        return math.hypot(waves, setup.lens_disc) if setup.lens_disc else waves
     return plain(np.hypot(waves, setup.lens_disc) if np.any(setup.lens_disc) else waves)
 
 
-def counted_blur(setup: Setup, subject: npt.ArrayLike, focus: npt.ArrayLike) -> Array | float:
+@overload
+def counted_blur(setup: Setup, subject: float, focus: float) -> float: ...
+@overload
+def counted_blur(
+    setup: Setup[Any], subject: npt.ArrayLike, focus: npt.ArrayLike
+) -> Array | float: ...
+def counted_blur(setup: Setup[Any], subject: npt.ArrayLike, focus: npt.ArrayLike) -> Array | float:
     """The blur that *holds* is judged by: total with ``setup.diffraction``, else geometric."""
     return (total_blur if setup.diffraction else blur_disc)(setup, subject, focus)
 
 
-def sharp_distance(setup: Setup, focus: npt.ArrayLike) -> Array | float:
+@overload
+def sharp_distance(setup: Setup, focus: float) -> float: ...
+@overload
+def sharp_distance(setup: Setup[Any], focus: npt.ArrayLike) -> Array | float: ...
+def sharp_distance(setup: Setup[Any], focus: npt.ArrayLike) -> Array | float:
     """The distance that is sharp with the ring at ``focus``: the same but for a focus shift.
 
     mm from the sensor; inf if a shift has put it past infinity. Broadcasts. As ``limits``.
@@ -98,7 +119,13 @@ def sharp_distance(setup: Setup, focus: npt.ArrayLike) -> Array | float:
     return plain(cone.far_limit(0.0))
 
 
-def image_scale(setup: Setup, subject: npt.ArrayLike, focus: npt.ArrayLike) -> Array | float:
+@overload
+def image_scale(setup: Setup, subject: float, focus: float) -> float: ...
+@overload
+def image_scale(
+    setup: Setup[Any], subject: npt.ArrayLike, focus: npt.ArrayLike
+) -> Array | float: ...
+def image_scale(setup: Setup[Any], subject: npt.ArrayLike, focus: npt.ArrayLike) -> Array | float:
     """Size on the sensor ÷ size of the subject, q/x by equation (2): 0 at infinity. Broadcasts.
 
     Sharp or not: it follows the rays through the middle of the pupil. As ``blur_disc``.
@@ -106,8 +133,14 @@ def image_scale(setup: Setup, subject: npt.ArrayLike, focus: npt.ArrayLike) -> A
     return plain(Cone.at(setup, magnification(setup, focus)).scale(subject))
 
 
+@overload
+def size_at_subject(setup: Setup, blur: float, subject: float, focus: float) -> float: ...
+@overload
 def size_at_subject(
-    setup: Setup, blur: npt.ArrayLike, subject: npt.ArrayLike, focus: npt.ArrayLike
+    setup: Setup[Any], blur: npt.ArrayLike, subject: npt.ArrayLike, focus: npt.ArrayLike
+) -> Array | float: ...
+def size_at_subject(
+    setup: Setup[Any], blur: npt.ArrayLike, subject: npt.ArrayLike, focus: npt.ArrayLike
 ) -> Array | float:
     """How much of the subject a blur on the sensor covers, mm at the subject.
 
@@ -121,7 +154,11 @@ def size_at_subject(
     return plain(np.where(size == 0, 0.0, covered))
 
 
-def working_f_number(setup: Setup, focus: npt.ArrayLike) -> Array | float:
+@overload
+def working_f_number(setup: Setup, focus: float) -> float: ...
+@overload
+def working_f_number(setup: Setup[Any], focus: npt.ArrayLike) -> Array | float: ...
+def working_f_number(setup: Setup[Any], focus: npt.ArrayLike) -> Array | float:
     """The f-number that diffraction and exposure see, N(1 + m/p). ``focus``: mm. Broadcasts."""
     return plain(_working(setup, magnification(setup, focus)))
 
@@ -130,7 +167,11 @@ def _working(setup: Setup, ring: Array | float) -> Array | float:
     return setup.f_number * (1.0 + ring / setup.pupil_ratio)
 
 
-def allowed_defocus(setup: Setup, focus: npt.ArrayLike) -> Array | float:
+@overload
+def allowed_defocus(setup: Setup, focus: float) -> float: ...
+@overload
+def allowed_defocus(setup: Setup[Any], focus: npt.ArrayLike) -> Array | float: ...
+def allowed_defocus(setup: Setup[Any], focus: npt.ArrayLike) -> Array | float:
     """The geometric disc that the standard leaves at a ring setting, mm. Broadcasts.
 
     The circle itself without ``setup.diffraction``; nan where diffraction and the lens alone are
@@ -150,7 +191,11 @@ def _allowed(setup: Setup, ring: Array | float) -> Array:
 _MOST_STEPS = 80
 
 
-def hyperfocal(setup: Setup) -> Array | float:
+@overload
+def hyperfocal(setup: Setup) -> float: ...
+@overload
+def hyperfocal(setup: Setup[Any]) -> Array | float: ...
+def hyperfocal(setup: Setup[Any]) -> Array | float:
     """The nearest ring setting at which infinity holds, mm from the sensor.
 
     Infinity's blur A·m equals what is allowed: m = allowed·N/f, plus what a focus shift asks for.
@@ -189,7 +234,11 @@ def hyperfocal(setup: Setup) -> Array | float:
     return focus_of(setup, np.where(nothing, 0.0, ring))
 
 
-def limits(setup: Setup, focus: npt.ArrayLike) -> Limits:
+@overload
+def limits(setup: Setup, focus: float) -> Limits: ...
+@overload
+def limits(setup: Setup[Any], focus: npt.ArrayLike) -> Limits[Numbers]: ...
+def limits(setup: Setup[Any], focus: npt.ArrayLike) -> Limits[Numbers] | Limits:
     """The nearest and farthest distance that hold with the ring at ``focus``.
 
     ``focus``: mm from the sensor, 4f + hiatus to inf. The far limit is inf from the hyperfocal

@@ -10,13 +10,14 @@ from __future__ import annotations
 import math
 from bisect import bisect_right
 from functools import cache
+from typing import overload
 
 import numpy as np
 import numpy.typing as npt
 
 from optics.base.errors import require_positive
 from optics.base.numbers import Array, plain
-from optics.lens.wave import cube_sum, table
+from optics.lens.wave import table
 
 MOST_ALLOWED = 1.016
 """The widest geometric disc that may pass for a narrower equivalent one: light bends some of a
@@ -26,6 +27,10 @@ than geometry has it. From the table; held by ``tests/optics/test_diffraction.py
 _HAIR = 1e-12
 
 
+@overload
+def disc(working_f_number: float) -> float: ...
+@overload
+def disc(working_f_number: npt.ArrayLike) -> Array | float: ...
 def disc(working_f_number: npt.ArrayLike) -> Array | float:
     """The equivalent disc of diffraction alone, mm: the sharpest that light allows.
 
@@ -35,6 +40,10 @@ def disc(working_f_number: npt.ArrayLike) -> Array | float:
     return plain(np.asarray(working_f_number) * table().disc[0])
 
 
+@overload
+def combine(defocus: float, working_f_number: float) -> float: ...
+@overload
+def combine(defocus: npt.ArrayLike, working_f_number: npt.ArrayLike) -> Array | float: ...
 def combine(defocus: npt.ArrayLike, working_f_number: npt.ArrayLike) -> Array | float:
     """The equivalent disc of defocus and diffraction together, mm. Source: ``wave``, eq. (4).
 
@@ -54,6 +63,10 @@ def _combine(defocus: Array, working: Array) -> Array:
     return np.asarray(working * np.interp(defocus / working, curve.defocus, curve.disc))
 
 
+@overload
+def defocus_within(total: float, working_f_number: float) -> float: ...
+@overload
+def defocus_within(total: npt.ArrayLike, working_f_number: npt.ArrayLike) -> Array | float: ...
 def defocus_within(total: npt.ArrayLike, working_f_number: npt.ArrayLike) -> Array | float:
     """The largest geometric disc whose ``combine`` is at most ``total``, mm; nan where
     diffraction alone is more.
@@ -98,11 +111,3 @@ def defocus_within_plain(total: float, working_f_number: float) -> float:
     defocuses, discs = _rising()
     wanted = total / working_f_number * (1.0 + _HAIR)
     return working_f_number * _straight(wanted, discs, defocuses)
-
-
-def pencil(defocus: npt.ArrayLike, working_f_number: npt.ArrayLike) -> Array | float:
-    """``combine`` for paper and pencil: ∛(b³ + (1.76 λN)³), good to 3 %. As ``combine``."""
-    require_positive("defocus", defocus, "defocus", zero=True)
-    require_positive("working_f_number", working_f_number, "working f-number")
-    working = np.asarray(working_f_number)
-    return plain(working * cube_sum(np.asarray(defocus) / working))

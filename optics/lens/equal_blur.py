@@ -95,7 +95,8 @@ class _Middle:
             sharp = np.minimum(sharp + step, 1.0)
             if np.all(np.abs(step) <= 1e-15 * sharp):
                 break
-        return focus_of(self.setup, sharp + self.setup.focus_shift / self.f)
+        focus: Array | float = focus_of(self.setup, sharp + self.setup.focus_shift / self.f)
+        return focus
 
     def _typed(self, near: Any) -> Any:
         setup = self.setup
@@ -105,4 +106,4 @@ class _Middle:
 
 def worst_blur(setup: Setup, near: float, far: float, focus: float) -> float:
     """The larger of the blurs at the two ends, mm: nothing between them is blurred more."""
-    return max(float(blur_disc(setup, near, focus)), float(blur_disc(setup, far, focus)))
+    return max(blur_disc(setup, near, focus), blur_disc(setup, far, focus))

@@ -45,11 +45,11 @@ class Window:
 def allowed_at(setup: Setup, ring: float) -> float:
     """The geometric disc that the standard leaves at a magnification; ``depth.allowed_defocus``."""
     if not setup.diffraction:
-        return float(setup.coc)
-    left = float(setup.coc) ** 2 - float(setup.lens_disc) ** 2
+        return setup.coc
+    left = setup.coc**2 - setup.lens_disc**2
     if left < 0:
         return math.nan
-    working = float(setup.f_number) * (1.0 + ring / float(setup.pupil_ratio))
+    working = setup.f_number * (1.0 + ring / setup.pupil_ratio)
     return defocus_within_plain(math.sqrt(left), working)
 
 
@@ -61,7 +61,7 @@ def focus_with_far_limit(setup: Setup, distance: float) -> float:
     Raises NotANumber, SubjectTooNear.
     """
     ring = far_ring(setup, distance)
-    return math.nan if math.isnan(ring) else float(focus_of(setup, ring))
+    return math.nan if math.isnan(ring) else focus_of(setup, ring)
 
 
 def focus_with_near_limit(setup: Setup, distance: float) -> float:
@@ -72,7 +72,7 @@ def focus_with_near_limit(setup: Setup, distance: float) -> float:
     it is focused closer: this is the farther one. As ``focus_with_far_limit``.
     """
     ring = near_rings(setup, distance)[0]
-    return math.nan if math.isnan(ring) else float(focus_of(setup, ring))
+    return math.nan if math.isnan(ring) else focus_of(setup, ring)
 
 
 def far_ring(setup: Setup, distance: float) -> float:
@@ -106,9 +106,9 @@ def near_rings(setup: Setup, distance: float) -> tuple[float, float]:
 def last_ring(setup: Setup) -> float:
     """The magnification at which diffraction and the lens alone make the circle; nothing holds
     with the ring closer. Below 0 if nothing holds even at infinity."""
-    left = max(float(setup.coc) ** 2 - float(setup.lens_disc) ** 2, 0.0)
-    at_infinity = float(setup.f_number) * float(table().disc[0])
-    return float(setup.pupil_ratio) * (math.sqrt(left) / at_infinity - 1.0)
+    left = max(setup.coc**2 - setup.lens_disc**2, 0.0)
+    at_infinity = setup.f_number * float(table().disc[0])
+    return setup.pupil_ratio * (math.sqrt(left) / at_infinity - 1.0)
 
 
 def _held_before(
@@ -116,18 +116,16 @@ def _held_before(
 ) -> tuple[float, float]:
     """Where a distance holds that is only sharp where nothing holds any more: focusing closer
     brings less defocus and more diffraction. From and to which magnification; nan for nowhere."""
-    first = quadratic.rings(_NEAR * MOST_ALLOWED * float(setup.coc))[0]
-    past = -0.5 * float(setup.pupil_ratio)  # no ring goes that far past infinity
+    first = quadratic.rings(_NEAR * MOST_ALLOWED * setup.coc)[0]
+    past = -0.5 * setup.pupil_ratio  # no ring goes that far past infinity
     low, high = (0.0 if math.isnan(first) else min(max(first, past), 0.0)), min(last, _CLOSEST)
     if high <= low:
         return math.nan, math.nan
 
     def excess(ring: float) -> float:
-        working = float(setup.f_number) * (1.0 + ring / float(setup.pupil_ratio))
+        working = setup.f_number * (1.0 + ring / setup.pupil_ratio)
         defocus = Cone.at(setup, ring).blur(distance)
-        return math.hypot(combine_plain(float(defocus), working), float(setup.lens_disc)) - float(
-            setup.coc
-        )
+        return math.hypot(combine_plain(float(defocus), working), setup.lens_disc) - setup.coc
 
     best = least(excess, low, high, 1e-12)
     if excess(best) > 0:
@@ -148,13 +146,13 @@ class _Quadratic:
     @classmethod
     def of(cls, setup: Setup, distance: float) -> _Quadratic:
         require_number("distance", distance, "distance")
-        f = float(setup.focal_length)
-        pupil_behind = f * (2.0 - 1.0 / float(setup.pupil_ratio))  # f + e
-        room = distance - float(setup.hiatus) - float(setup.focus_shift)
+        f = setup.focal_length
+        pupil_behind = f * (2.0 - 1.0 / setup.pupil_ratio)  # f + e
+        room = distance - setup.hiatus - setup.focus_shift
         if room <= pupil_behind:
             raise SubjectTooNear("distance", distance, INSIDE_THE_LENS)
-        per_circle = float(setup.f_number) / f
-        return cls(f, 1.0 / room, per_circle, pupil_behind, float(setup.focus_shift) / f)
+        per_circle = setup.f_number / f
+        return cls(f, 1.0 / room, per_circle, pupil_behind, setup.focus_shift / f)
 
     @property
     def sharp_ring(self) -> float:
@@ -233,7 +231,7 @@ def focus_window(setup: Setup, near: float, far: float) -> Window | None:
     rings = _rings(setup, near, far)
     if not rings[0] <= rings[1]:
         return None
-    nearest, farthest = (float(focus_of(setup, min(ring, _CLOSEST))) for ring in rings[::-1])
+    nearest, farthest = (focus_of(setup, min(ring, _CLOSEST)) for ring in rings[::-1])
     return Window(min(nearest, farthest), farthest)
 
 

@@ -94,8 +94,8 @@ def travel_per_degree(ring: Ring, focal_length: float) -> float:
     """How far the lens moves for a degree of its ring's turn, near infinity, mm."""
     one = math.radians(1.0)
     towards_near = math.copysign(one, ring.marks[0][1] - ring.marks[-1][1])
-    distance = float(ring.distance(ring.infinity + towards_near))
-    return focal_length * float(magnification(_thin(focal_length), distance))
+    distance = ring.distance(ring.infinity + towards_near)
+    return focal_length * magnification(_thin(focal_length), distance)
 
 
 class Fit(StrEnum):
@@ -116,15 +116,13 @@ def room(setup: Setup, window: Window, focus: float, near: float) -> float:
     nearer = travel(setup, window.nearest, focus)
     farther = travel(setup, focus, window.farthest)
     if math.isinf(window.farthest):
-        farther -= float(setup.focal_length) * near_rings(setup, near)[0]
+        farther -= setup.focal_length * near_rings(setup, near)[0]
     return max(min(nearer, farther), 0.0)
 
 
 def travel(setup: Setup, near: float, far: float) -> float:
     """How much farther out the lens stands for ``near`` than for ``far``, mm."""
-    return float(setup.focal_length) * (
-        float(magnification(setup, near)) - float(magnification(setup, far))
-    )
+    return setup.focal_length * (magnification(setup, near) - magnification(setup, far))
 
 
 def fit(error: Error, allowed: float) -> Fit:
@@ -137,14 +135,14 @@ def fit(error: Error, allowed: float) -> Fit:
 def in_distance(setup: Setup, focus: float, error: float) -> tuple[float, float]:
     """Where the ring may end up, mm from the sensor, if the lens is off by ``error`` mm."""
     require_positive("error", error, "error of focusing", zero=True)
-    ring = float(magnification(setup, focus))
-    share = error / float(setup.focal_length)
+    ring = magnification(setup, focus)
+    share = error / setup.focal_length
     far = ring - share
     return _distance(setup, ring + share), math.inf if far <= 0 else _distance(setup, far)
 
 
 def _distance(setup: Setup, ring: float) -> float:
-    return float(focus_of(setup, min(ring, 1.0)))
+    return focus_of(setup, min(ring, 1.0))
 
 
 def _thin(focal_length: float) -> Setup:

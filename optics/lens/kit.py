@@ -62,7 +62,7 @@ class Kit:
             self.focal_length, 1.0, self.coc, self.pupil_ratio, self.hiatus, self.diffraction
         )
         object.__setattr__(self, "_ideal", ideal)
-        object.__setattr__(self, "closest", max(self.closest, float(nearest_focus(ideal))))
+        object.__setattr__(self, "closest", max(self.closest, nearest_focus(ideal)))
         object.__setattr__(self, "faults", tuple(sorted(self.faults, key=lambda f: f.f_number)))
 
     def at(self, f_number: float) -> Setup:

@@ -14,6 +14,7 @@ from __future__ import annotations
 import math
 from collections.abc import Iterable
 from dataclasses import dataclass
+from typing import overload
 
 import numpy as np
 import numpy.typing as npt
@@ -99,6 +100,10 @@ class Ring:
         require_finite("closest", closest, "closest focus")
         return cls(((closest, infinity_at + throw), (math.inf, infinity_at)), focal_length, hiatus)
 
+    @overload
+    def angle(self, distance: float) -> float: ...
+    @overload
+    def angle(self, distance: npt.ArrayLike) -> Array | float: ...
     def angle(self, distance: npt.ArrayLike) -> Array | float:
         """Where the ring stands for a distance, mm from the sensor. Radians. Broadcasts.
 
@@ -109,6 +114,10 @@ class Ring:
         require_positive("distance", places, "distance", finite=False)
         return plain(_through(self._extension_of(places), self._extensions, self._angles))
 
+    @overload
+    def distance(self, angle: float) -> float: ...
+    @overload
+    def distance(self, angle: npt.ArrayLike) -> Array | float: ...
     def distance(self, angle: npt.ArrayLike) -> Array | float:
         """What the ring is set to, mm from the sensor; inf at infinity and past it. Broadcasts.
 
@@ -144,18 +153,32 @@ class Ring:
     @property
     def infinity(self) -> float:
         """The angle at which infinity is sharp."""
-        return float(self.angle(math.inf))
+        return self.angle(math.inf)
 
+    @overload
+    def past_infinity(self, angle: float) -> float: ...
+    @overload
+    def past_infinity(self, angle: npt.ArrayLike) -> Array | float: ...
     def past_infinity(self, angle: npt.ArrayLike) -> Array | float:
         """How far past infinity an angle is, radians; below 0 on this side of it. Broadcasts."""
         require_finite("angle", angle, "angle")
         towards = math.copysign(1.0, self.marks[-1][1] - self.marks[0][1])
         return plain((np.asarray(angle, dtype=np.float64) - self.infinity) * towards)
 
+    @overload
+    def turn(self, start: float, end: float) -> float: ...
+    @overload
+    def turn(self, start: npt.ArrayLike, end: npt.ArrayLike) -> Array | float: ...
     def turn(self, start: npt.ArrayLike, end: npt.ArrayLike) -> Array | float:
         """How far to turn from one distance to another, radians, in the sense of the marks."""
         return plain(np.asarray(self.angle(end)) - np.asarray(self.angle(start)))
 
+    @overload
+    def along_barrel(self, start: float, end: float, diameter: float) -> float: ...
+    @overload
+    def along_barrel(
+        self, start: npt.ArrayLike, end: npt.ArrayLike, diameter: float
+    ) -> Array | float: ...
     def along_barrel(
         self, start: npt.ArrayLike, end: npt.ArrayLike, diameter: float
     ) -> Array | float:
@@ -167,9 +190,9 @@ class Ring:
         """What lies under the pair of depth-of-field marks ``mark_angle`` to either side of the
         index (radians, 0 or more), with the ring at ``focus``."""
         require_positive("mark_angle", mark_angle, "angle of the mark", zero=True)
-        index = float(self.angle(focus))
+        index = self.angle(focus)
         towards_near = math.copysign(mark_angle, self.marks[0][1] - self.marks[-1][1])
-        near, far = (float(self.distance(index + turn)) for turn in (towards_near, -towards_near))
+        near, far = (self.distance(index + turn) for turn in (towards_near, -towards_near))
         return Under(near, far)
 
 

@@ -8,12 +8,11 @@ import numpy as np
 import numpy.typing as npt
 
 from optics.base.errors import require_finite, require_positive
-
-type_numbers = float | npt.NDArray[np.float64]
+from optics.base.numbers import Number, OfNumbers
 
 
 @dataclass(frozen=True, slots=True)
-class Setup:
+class Setup(OfNumbers[Number]):
     """A lens at an aperture, with a standard of sharpness. Every field may be an array.
 
     ``focal_length``  mm, above 0.
@@ -28,17 +27,18 @@ class Setup:
                       space, between the aperture focused at and the one used, mm; positive
                       makes sharpness fall on farther things.
 
-    Raises NotANumber or OutOfRange, carrying the field.
+    For a type checker, ``Setup`` holds plain numbers; with arrays in it, it is a
+    ``Setup[Numbers](…)``. Raises NotANumber or OutOfRange, carrying the field.
     """
 
-    focal_length: type_numbers
-    f_number: type_numbers
-    coc: type_numbers
-    pupil_ratio: type_numbers = 1.0
-    hiatus: type_numbers = 0.0
+    focal_length: Number
+    f_number: Number
+    coc: Number
+    pupil_ratio: Number = 1.0
+    hiatus: Number = 0.0
     diffraction: bool = False
-    lens_disc: type_numbers = 0.0
-    focus_shift: type_numbers = 0.0
+    lens_disc: Number = 0.0
+    focus_shift: Number = 0.0
 
     plain: bool = field(init=False, repr=False, compare=False, default=True)
     """Whether every field is a single number: then the core takes its shorter way."""

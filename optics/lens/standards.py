@@ -66,16 +66,6 @@ class Print:
         if self.way not in (FILLED, FITTED):
             raise OutOfRange("way", self.way, "A print is filled or fitted.")
 
-    @classmethod
-    def of_width(cls, width: float, frame: Format, **more: float | Eye) -> Print:
-        """A print of the whole picture, uncropped, so wide. ``width``: mm."""
-        return cls(width, width * frame.height / frame.width, **more)  # type: ignore[arg-type]
-
-    @classmethod
-    def of_diagonal(cls, diagonal: float, frame: Format, **more: float | Eye) -> Print:
-        """A print of the whole picture, uncropped, with that diagonal. mm."""
-        return cls.of_width(diagonal * frame.width / frame.diagonal, frame, **more)
-
     def enlargement(self, frame: Format) -> float:
         """How many times larger than on the sensor things are on paper.
 

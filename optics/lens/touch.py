@@ -7,6 +7,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass, field
+from typing import overload
 
 import numpy as np
 import numpy.typing as npt
@@ -44,13 +45,21 @@ class Hands:
         require_finite("tab_at", self.tab_at, "place of the tab")
         if self.sense not in (CLOCKWISE, ANTICLOCKWISE):
             raise OutOfRange("sense", self.sense, "A ring turns clockwise or anticlockwise.")
-        object.__setattr__(self, "_start", float(self.ring.angle(self.tab_focus)))
+        object.__setattr__(self, "_start", self.ring.angle(self.tab_focus))
 
+    @overload
+    def tab(self, distance: float) -> float: ...
+    @overload
+    def tab(self, distance: npt.ArrayLike) -> Array | float: ...
     def tab(self, distance: npt.ArrayLike) -> Array | float:
         """Where the tab stands at a distance: radians clockwise from twelve, 0 to 2π."""
         turned = (np.asarray(self.ring.angle(distance)) - self._start) * self.sense
         return plain(np.mod(self.tab_at + turned, 2 * math.pi))
 
+    @overload
+    def clock(self, distance: float) -> float: ...
+    @overload
+    def clock(self, distance: npt.ArrayLike) -> Array | float: ...
     def clock(self, distance: npt.ArrayLike) -> Array | float:
         """The same in hours of a clock face, 0 up to 12 (twelve o'clock is 0)."""
         return plain(np.mod(np.asarray(self.tab(distance)) * 6.0 / math.pi, 12.0))
@@ -66,12 +75,12 @@ class Hands:
         for whole in (0.0, 2 * math.pi, -2 * math.pi):
             angle = self._start + turn + whole
             if angles[0] - _HAIR <= angle <= angles[-1] + _HAIR:
-                return float(self.ring.distance(min(max(angle, angles[0]), angles[-1])))
+                return self.ring.distance(min(max(angle, angles[0]), angles[-1]))
         return None
 
     def direction(self, start: float, end: float) -> int:
         """Which way to turn, seen from behind: CLOCKWISE, ANTICLOCKWISE, or 0 for not at all."""
-        turn = float(self.ring.turn(start, end)) * self.sense
+        turn = self.ring.turn(start, end) * self.sense
         return (turn > 0) - (turn < 0)
 
 
@@ -84,11 +93,11 @@ def mark_angle(ring: Ring, setup: Setup, focus: float) -> float:
     held = limits(setup, focus)
     if held.empty:
         return math.nan
-    index = float(ring.angle(focus))
-    near = abs(float(ring.angle(max(float(held.near), float(nearest_focus(setup))))) - index)
-    if math.isinf(float(held.far)):
+    index = ring.angle(focus)
+    near = abs(ring.angle(max(held.near, nearest_focus(setup))) - index)
+    if math.isinf(held.far):
         return near
-    return min(near, abs(float(ring.angle(held.far)) - index))
+    return min(near, abs(ring.angle(held.far) - index))
 
 
 @dataclass(frozen=True, slots=True)
@@ -123,7 +132,7 @@ def between_readings(ring: Ring, setup: Setup, one: float, other: float) -> Betw
 
 def between_angles(ring: Ring, setup: Setup, one: float, other: float) -> Between:
     """The same from two angles of the ring, radians, as when reading a strip of tape."""
-    readings = [float(ring.distance(angle)) for angle in (one, other)]
+    readings = [ring.distance(angle) for angle in (one, other)]
     return _between(ring, setup, min(readings), max(readings))
 
 
@@ -133,7 +142,7 @@ def _between(ring: Ring, setup: Setup, near: float, far: float) -> Between:
     return Between(
         near=near,
         far=far,
-        angle=float(ring.angle(focus)),
+        angle=ring.angle(focus),
         focus=focus,
         f_number=widest_holding(setup, near, far),
     )

@@ -102,12 +102,6 @@ def white(frequency: npt.ArrayLike, defocus: npt.ArrayLike) -> Array:
     return np.asarray(per_wavelength @ WEIGHTS)
 
 
-def aberration_free(frequency: npt.ArrayLike, wavelength: npt.ArrayLike) -> Array:
-    """The published closed form of a sharp lens, (2/π)(arccos s − s√(1 − s²)). Source: [born]."""
-    s = np.minimum(np.asarray(frequency) * wavelength, 1.0)
-    return np.asarray(2.0 / np.pi * (np.arccos(s) - s * np.sqrt(1.0 - s * s)))
-
-
 def equivalent_disc(defocus: npt.ArrayLike) -> Array:
     """D: the equivalent disc for N = 1, straight from the integral. The slow way.
 

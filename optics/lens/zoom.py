@@ -56,9 +56,9 @@ def roam(
     found = []
     for focal_length in focal_lengths:
         at = replace(setup, focal_length=focal_length)
-        ideal = float(hyperfocal(at))
+        ideal = hyperfocal(at)
         focus = ring_at_least(ideal, ring)
-        found.append(Roam(float(focal_length), ideal, focus, float(limits(at, focus).near)))
+        found.append(Roam(float(focal_length), ideal, focus, limits(at, focus).near))
     return tuple(found)
 
 
@@ -90,7 +90,7 @@ def _pieces(
     pieces = []
     start = shortest
     while True:
-        focus = ring_at_least(float(hyperfocal(replace(setup, focal_length=start))), ring)
+        focus = ring_at_least(hyperfocal(replace(setup, focal_length=start)), ring)
         end = (
             longest
             if math.isinf(focus)
@@ -104,11 +104,11 @@ def _pieces(
 
 def _longest_for(setup: Setup, focus: float, low: float, high: float) -> float:
     """The longest focal length whose hyperfocal distance is still within ``focus``."""
-    if float(hyperfocal(replace(setup, focal_length=high))) <= focus:
+    if hyperfocal(replace(setup, focal_length=high)) <= focus:
         return high
     for _ in range(80):
         middle = 0.5 * (low + high)
-        within = float(hyperfocal(replace(setup, focal_length=middle))) <= focus
+        within = hyperfocal(replace(setup, focal_length=middle)) <= focus
         low, high = (middle, high) if within else (low, middle)
     return low
 
@@ -121,8 +121,8 @@ def _joined(
 
     def given_away(first: int, last: int) -> float:
         at = replace(setup, focal_length=pieces[first][0])
-        ideal = float(hyperfocal(at))
-        near_ideal, near = (float(limits(at, focus).near) for focus in (ideal, pieces[last][2]))
+        ideal = hyperfocal(at)
+        near_ideal, near = (limits(at, focus).near for focus in (ideal, pieces[last][2]))
         return near / near_ideal if near_ideal > 0 else math.inf
 
     best: dict[tuple[int, int], tuple[float, int]] = {}
@@ -149,5 +149,5 @@ def _joined(
 
 
 def _band(setup: Setup, start: float, end: float, focus: float) -> Band:
-    ends = [float(limits(replace(setup, focal_length=f), focus).near) for f in (start, end)]
+    ends = [limits(replace(setup, focal_length=f), focus).near for f in (start, end)]
     return Band(start, end, focus, max(ends))

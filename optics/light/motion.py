@@ -40,7 +40,7 @@ def crossing(setup: Setup, subject: float, speed: float, seconds: float, focus: 
     """
     require_positive("speed", speed, "speed", zero=True)
     require_positive("seconds", seconds, "time")
-    return float(image_scale(setup, subject, focus)) * speed * seconds
+    return image_scale(setup, subject, focus) * speed * seconds
 
 
 def approaching(
@@ -54,14 +54,14 @@ def approaching(
     require_positive("speed", speed, "speed", zero=True)
     require_positive("seconds", seconds, "time")
     require_positive("image_height", image_height, "height in the picture", zero=True)
-    before = float(image_scale(setup, subject, focus))
+    before = image_scale(setup, subject, focus)
     if before == 0:
         return 0.0
     # x, the distance from the entrance pupil, is q ÷ scale: the scale grows as x shrinks.
     end = subject - speed * seconds
     if end <= 0:
         raise OutOfRange("speed", speed, "In that time it would have reached the lens.")
-    after = float(image_scale(setup, end, focus))
+    after = image_scale(setup, end, focus)
     return image_height * (after / before - 1.0)
 
 
@@ -76,10 +76,10 @@ def longest_approaching(
     """
     require_positive("speed", speed, "speed", zero=True)
     require_positive("image_height", image_height, "height in the picture", zero=True)
-    scale = float(image_scale(setup, subject, focus))
+    scale = image_scale(setup, subject, focus)
     if scale == 0 or speed == 0 or image_height == 0:
         return math.inf
-    allowed = disc_as_streak(float(setup.coc))
+    allowed = disc_as_streak(setup.coc)
     cone = Cone.at(setup, magnification(setup, float(focus)))
     return float(cone.reach / scale * allowed / (image_height + allowed) / speed)
 
@@ -161,5 +161,5 @@ def distance_where_still(setup: Setup, speed: float, seconds: float) -> float:
     """
     require_positive("speed", speed, "speed")
     require_positive("seconds", seconds, "time")
-    scale = disc_as_streak(float(setup.coc)) / (speed * seconds)
-    return float(focus_of(setup, min(scale, 1.0)))
+    scale = disc_as_streak(setup.coc) / (speed * seconds)
+    return focus_of(setup, min(scale, 1.0))

@@ -103,7 +103,7 @@ def _advised(base: AfterTrial, answer: Answer, marks: list[Mark], offset: float)
     if two is None:
         return base
     held = [n for n in scene.apertures if placing.window_for(scene.at(n), two) is not None]
-    now = float(scene.f_number)
+    now = scene.f_number
     does = placing.window_for(scene, two) is not None
     wider = held[0] if held else None
     f_number = now if does else next((n for n in held if n > now), wider)

@@ -95,7 +95,7 @@ class Answer:
             return None
         setup = self.scene.setup
         worst = worst_total_blur if setup.diffraction else worst_blur
-        return worst(setup, self.ends.near, self.ends.far, self.equal_ends) / float(setup.coc)
+        return worst(setup, self.ends.near, self.ends.far, self.equal_ends) / setup.coc
 
     @property
     def failing(self) -> tuple[Verdict, ...]:
@@ -145,14 +145,14 @@ class Answer:
     def left_for_defocus(self) -> float | None:
         """The disc that the standard leaves for defocus at the hyperfocal setting, mm: the circle
         itself, unless diffraction counts. None where diffraction leaves nothing."""
-        left = float(depth.allowed_defocus(self.scene.setup, self.hyperfocal))
+        left = depth.allowed_defocus(self.scene.setup, self.hyperfocal)
         return None if math.isnan(left) else left
 
     @property
     def diffraction_alone(self) -> float:
         """The blur of diffraction alone, in circles: above 1, nothing can hold."""
         working = depth.working_f_number(self.scene.setup, self.ring.focus)
-        return float(diffraction.disc(working)) / float(self.scene.setup.coc)
+        return diffraction.disc(working) / self.scene.setup.coc
 
 
 def answer(scene: Scene) -> Answer:
@@ -182,7 +182,7 @@ def answer(scene: Scene) -> Answer:
         verdicts=verdicts,
         remedy=_remedy(scene, placement) if lost else None,
         hyperfocal=placement.hyperfocal,
-        widest_print=widest_print(float(scene.setup.coc), scene.format),
+        widest_print=widest_print(scene.setup.coc, scene.format),
         ends=placement.ends,
         equal_ends=placement.equal,
         why_not=placement.why_not,
@@ -200,9 +200,9 @@ def _shots(scene: Scene, placement: placing.Placement) -> tuple[Shot, ...]:
                 focus=setting.focus,
                 figures=setting.figures,
                 exact=wanted,
-                f_number=float(scene.f_number),
-                near=float(held.near),
-                far=float(held.far),
+                f_number=scene.f_number,
+                near=held.near,
+                far=held.far,
             )
         )
     return tuple(found)
@@ -215,8 +215,8 @@ def _remedy(scene: Scene, placement: placing.Placement) -> Remedy:
     assert two is not None
     if placement.window is not None:
         focus = placing.between(scene, two)
-        return Remedy(float(scene.f_number), placing.rounded(scene, focus, placement.window))
-    too_closed = math.isnan(float(depth.limits(scene.setup, max(two.near, scene.closest)).near))
+        return Remedy(scene.f_number, placing.rounded(scene, focus, placement.window))
+    too_closed = math.isnan(depth.limits(scene.setup, max(two.near, scene.closest)).near)
     apertures = tuple(reversed(scene.apertures)) if too_closed else scene.apertures
     if not too_closed and two.near >= nearest_focus(scene.setup):
         needed = widest_holding(scene.setup, two.near, two.far) or math.inf

@@ -62,7 +62,7 @@ NOT_SHARP_THERE = "What must be sharp does not hold there."
 
 def choose(scene: Scene) -> ChosenAperture:
     """The aperture that the scene asks for. ``scene.choose`` says how."""
-    fixed = ChosenAperture(float(scene.f_number))
+    fixed = ChosenAperture(scene.f_number)
     if scene.choose == Choose.FIXED:
         return fixed
     if scene.choose == Choose.SOFTENS:
@@ -98,7 +98,7 @@ def _judged(scene: Scene) -> list[Verdict]:
 
 def _softening(scene: Scene) -> ChosenAperture:
     if not any(mark.wish is Wish.SOFT for mark in scene.marks):
-        return ChosenAperture(float(scene.f_number), NOTHING_SOFT)
+        return ChosenAperture(scene.f_number, NOTHING_SOFT)
     soft = [one for one in tried(scene, scene.apertures) if one.soft_enough]
     if not soft:
         return ChosenAperture(scene.apertures[0], NOT_SOFT_ENOUGH)
@@ -113,7 +113,7 @@ _JUDGED = (Wish.SHARP, Wish.NICE, Wish.SOFT)
 
 def tried(scene: Scene, f_numbers: Iterable[float]) -> Iterator[TriedAperture]:
     """Apertures tried, one after the other."""
-    circle = float(scene.setup.coc)
+    circle = scene.setup.coc
     judged = tuple(mark for mark in scene.marks if mark.wish in _JUDGED)
     scene = replace(scene, marks=judged)
     for f_number in f_numbers:
@@ -128,7 +128,7 @@ def tried(scene: Scene, f_numbers: Iterable[float]) -> Iterator[TriedAperture]:
             ring=settings[0],
             worst=max((total for _, total in parts), default=0.0) / circle,
             defocus=max((defocus for defocus, _ in parts), default=0.0) / circle,
-            waves=float(diffraction.disc(seen[0].working)) / circle,
+            waves=diffraction.disc(seen[0].working) / circle,
             holds=all(v.word is Word.HOLDS for v in must),
             just=all(v.word is not Word.SOFT for v in must),
             soft_enough=all(v.met for v in said if v.mark.wish is Wish.SOFT),
@@ -145,7 +145,7 @@ class _Seen:
     @classmethod
     def at(cls, scene: Scene, focus: float) -> _Seen:
         cone = Cone.at(scene.setup, magnification(scene.setup, focus))
-        return cls(cone, float(working_f_number(scene.setup, focus)))
+        return cls(cone, working_f_number(scene.setup, focus))
 
     def parts(self, depth: float) -> tuple[float, float]:
         """The blur of a depth by defocus alone, and by everything, mm."""
@@ -169,7 +169,7 @@ class Chart:
 
 def chart(scene: Scene) -> Chart:
     """Worst blur over aperture. ``scene``: at the aperture in force."""
-    in_force = float(scene.f_number)
+    in_force = scene.f_number
     found = tuple(tried(scene, scene.apertures))
     now = next((one for one in found if one.f_number == in_force), None)
     now = now or next(tried(scene, (in_force,)))

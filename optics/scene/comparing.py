@@ -117,7 +117,7 @@ def _cost(
         just=tuple(at for at, v in must if v.word is Word.JUST),
         too_sharp=tuple(at for at, v in soft if not v.met),
         worst=max((v.circles for _, v in must), default=0.0),
-        at_infinity=float(counted_blur(setup, math.inf, settings[-1])) / float(setup.coc),
+        at_infinity=counted_blur(setup, math.inf, settings[-1]) / setup.coc,
         stops=_stops(seen, settings, least),
         exposures=exposures,
     )

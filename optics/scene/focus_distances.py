@@ -7,19 +7,20 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass, replace
-from typing import overload
+from typing import Any, overload
 
 import numpy as np
 import numpy.typing as npt
 
 from optics.base.errors import require_finite, require_order, require_positive
-from optics.base.numbers import Array
+from optics.base.numbers import Array, Numbers, plain
 from optics.lens.conjugates import focus_of
 from optics.lens.depth import hyperfocal
 from optics.lens.equal_blur import between, worst_blur
 from optics.lens.focus_window import far_ring, near_rings
 from optics.lens.setup import Setup
-from optics.scene.frame import Camera, depth_along_ground
+from optics.scene.camera import Camera
+from optics.scene.frame import depth_along_ground
 from optics.zones.tiling import Zone, steps
 
 __all__ = [
@@ -50,7 +51,10 @@ def infinity(setup: Setup, margin: npt.ArrayLike = 1.0) -> Array | float:
     Broadcasts. Raises NotANumber, OutOfRange.
     """
     require_positive("margin", margin, "margin")
-    return hyperfocal(replace(setup, coc=setup.coc / np.asarray(margin)))
+    circle: Any = plain(setup.coc / np.asarray(margin))
+    stricter: Setup[Any] = replace(setup, coc=circle)
+    found: Numbers = hyperfocal(stricter)
+    return found
 
 
 def subject_first(setup: Setup, depth: float) -> float:
@@ -139,7 +143,7 @@ def insurance_for_method(setup: Setup, near: float, far: float, error: float) ->
     width = nearest - farthest
     if math.isnan(width) or width <= 0:
         return None
-    reach = 2.0 * float(setup.focal_length) * error
+    reach = 2.0 * setup.focal_length * error
     count = max(math.ceil(reach / width * (1 - _HAIR)), 1)
     if count > _MOST_FRAMES:
         return None
@@ -148,6 +152,6 @@ def insurance_for_method(setup: Setup, near: float, far: float, error: float) ->
     offsets = [(at - 0.5 * (count - 1)) * step for at in range(count)]
     rings = [min(middle + offset, 1.0) for offset in reversed(offsets)]
     return Insurance(
-        settings=tuple(float(focus_of(setup, ring)) for ring in rings),
+        settings=tuple(focus_of(setup, ring) for ring in rings),
         spare=1.0 - reach / (count * width),
     )

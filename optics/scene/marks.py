@@ -171,7 +171,7 @@ def judge_best(
     verdicts = []
     for mark in marks:
         frame = frames[0] if len(frames) == 1 else min(frames, key=lambda each: each.worst(mark))
-        verdicts.append(frame.verdict(mark, float(setup.coc), look))
+        verdicts.append(frame.verdict(mark, setup.coc, look))
     return tuple(verdicts)
 
 
@@ -192,9 +192,9 @@ class _Frame:
         return cls(
             cone=cone,
             sharp=float(cone.far_limit(0.0)),
-            working=float(working_f_number(setup, float(focus))),
+            working=working_f_number(setup, float(focus)),
             counting=setup.diffraction,
-            lens_disc=float(setup.lens_disc),
+            lens_disc=setup.lens_disc,
         )
 
     def blur(self, depth: float) -> float:

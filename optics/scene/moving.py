@@ -160,17 +160,17 @@ class _Stepped:
         """How much smaller the thing to keep has become, focus between the ends each time."""
         if self.keeping is Keeping.AS_IT_IS or self.keep is None or back == 0:
             return 1.0
-        sizes = [float(image_scale(self.setup, self.keep + s, self._focus(s))) for s in (0.0, back)]
+        sizes = [image_scale(self.setup, self.keep + s, self._focus(s)) for s in (0.0, back)]
         return sizes[0] / sizes[1]
 
     def _focus(self, back: float) -> float:
-        least = float(nearest_focus(self.setup))
+        least = nearest_focus(self.setup)
         near, far = max(self.near + back, least), max(self.far + back, least)
         return between(self.setup, near, far)
 
     def _seen(self, back: float) -> Setup:
         crop = self.crop(back) if self.keeping is Keeping.CROP else 1.0
-        return replace(self.setup, coc=float(self.setup.coc) / crop)
+        return replace(self.setup, coc=self.setup.coc / crop)
 
     def misses(self, back: float) -> float:
         """Above 0 while the window is closed, by how much in magnification."""
@@ -180,14 +180,14 @@ class _Stepped:
         """The worst blur between the ends, in circles as they count there."""
         seen, focus = self._seen(back), self._focus(back)
         ends = (self.near + back, self.far + back)
-        return max(float(counted_blur(seen, end, focus)) for end in ends) / float(seen.coc)
+        return max(counted_blur(seen, end, focus) for end in ends) / seen.coc
 
     def step(self, back: float) -> Step:
         seen = self._seen(back)
         near, far = self.near + back, self.far + back
         window = focus_window(seen, near, far)
         assert window is not None
-        return Step(back, self.crop(back), float(seen.coc), window)
+        return Step(back, self.crop(back), seen.coc, window)
 
 
 @dataclass(frozen=True, slots=True)
@@ -215,21 +215,21 @@ def longer_lens(setup: Setup, near: float, far: float, keep: float, back: float)
     require_finite("keep", keep, "depth of the mark to keep")
     require_finite("back", back, "step")
     crop = _Stepped(setup, near, far, keep, Keeping.CROP).crop(back)
-    focal_length = float(setup.focal_length) * crop
+    focal_length = setup.focal_length * crop
     # The first guess is right for far things; close up the lens breathes: correct it once or twice.
     for _ in range(20):
         longer = replace(setup, focal_length=focal_length)
         focus = between(longer, near + back, far + back)
-        wanted = float(image_scale(setup, keep, between(setup, near, far)))
-        ratio = wanted / float(image_scale(longer, keep + back, focus))
+        wanted = image_scale(setup, keep, between(setup, near, far))
+        ratio = wanted / image_scale(longer, keep + back, focus)
         focal_length *= ratio
         if abs(ratio - 1) < 1e-12:
             break
     longer = replace(setup, focal_length=focal_length)
     focus = between(longer, near + back, far + back)
-    blurs = [float(counted_blur(longer, end + back, focus)) for end in (near, far)]
+    blurs = [counted_blur(longer, end + back, focus) for end in (near, far)]
     return Longer(
         focal_length=focal_length,
-        circles=max(blurs) / float(setup.coc),
+        circles=max(blurs) / setup.coc,
         f_number=widest_holding(longer, near + back, far + back),
     )

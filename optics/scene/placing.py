@@ -45,7 +45,7 @@ class Placement:
 
 def place(scene: Scene) -> Placement:
     """Where the scene's school puts the ring at its aperture."""
-    distance = float(hyperfocal(scene.setup))
+    distance = hyperfocal(scene.setup)
     two = ends(scene.marks)
     # With no marks, infinity is what is kept.
     window = _reached(scene, Window(distance, math.inf))

@@ -124,7 +124,7 @@ def rescue(answer: Answer, asked: Asked) -> Rescue | None:
         worst=worst.circles,
         worst_letter=worst.mark.letter,
         f_number=f_number,
-        stops=2 * math.log2(f_number / float(scene.f_number)) if f_number else 0.0,
+        stops=2 * math.log2(f_number / scene.f_number) if f_number else 0.0,
         as_is=as_is,
         keep=keep,
         cropped=cropped,
@@ -163,7 +163,7 @@ def _per_step(scene: Scene) -> float:
     """How much deeper everything becomes for each mm that the tripod goes back."""
     if scene.camera is None:
         return 1.0
-    per_step = float(frame.axial_of_step(scene.camera, 1.0))
+    per_step = frame.axial_of_step(scene.camera, 1.0)
     return per_step if per_step > _LEAST_PER_STEP else 1.0
 
 
@@ -196,9 +196,9 @@ def _set(scene: Scene, zones: tuple[Zone, ...] | None, asked: Asked) -> FrameSet
                 setting.focus,
                 setting.figures,
                 zone.focus,
-                float(scene.f_number),
-                float(held.near),
-                float(held.far),
+                scene.f_number,
+                held.near,
+                held.far,
                 asked.seconds,
             )
         )

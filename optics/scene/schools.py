@@ -114,8 +114,8 @@ def _between(seen: Seen) -> Focus | str:
 
 def _hyperfocal(seen: Seen) -> Focus | str:
     setup = seen.scene.setup
-    focus = float(hyperfocal(setup))
-    if math.isinf(focus) and float(counted_blur(setup, focus, focus)) > setup.coc:
+    focus = hyperfocal(setup)
+    if math.isinf(focus) and counted_blur(setup, focus, focus) > setup.coc:
         return NOTHING_HOLDS
     return _one(focus)
 
@@ -142,7 +142,7 @@ def _third_along(seen: Seen) -> Focus | str:
         return NOTHING_MUST
     try:
         near, far = (
-            float(horizontal_of_depth(camera, depth)) for depth in (seen.ends.near, seen.ends.far)
+            horizontal_of_depth(camera, depth) for depth in (seen.ends.near, seen.ends.far)
         )
         focus = focus_distances.third_along(camera, min(near, far), max(near, far))
     except FocusTooNear:
@@ -154,7 +154,7 @@ def _third_along(seen: Seen) -> Focus | str:
 
 def _reached(seen: Seen, focus: float) -> float:
     """A depth on the ground as a ring setting: no ring goes nearer than four focal lengths."""
-    return max(focus, float(nearest_focus(seen.scene.setup)))
+    return max(focus, nearest_focus(seen.scene.setup))
 
 
 def _infinity(seen: Seen) -> Focus | str:

@@ -63,8 +63,8 @@ def revise(setup: Setup, focus: float, error: float, seen: Sequence[Seen]) -> Re
     """
     require_number("focus", focus, "ring setting")
     require_positive("error", error, "error of focusing", zero=True)
-    f = float(setup.focal_length)
-    at = float(magnification(setup, focus))
+    f = setup.focal_length
+    at = magnification(setup, focus)
     circle = allowed_at(setup, at)
     stretches = [_Stretch.of(setup, mark, circle) for mark in seen]
     count = _OFFSETS if error > 0 else 1
@@ -92,7 +92,7 @@ def revise(setup: Setup, focus: float, error: float, seen: Sequence[Seen]) -> Re
 
 
 def _depth(setup: Setup, ring: float) -> float:
-    return math.inf if ring <= 1e-12 else float(focus_of(setup, min(ring, 1.0)))
+    return math.inf if ring <= 1e-12 else focus_of(setup, min(ring, 1.0))
 
 
 @dataclass(frozen=True, slots=True)
@@ -116,11 +116,11 @@ class _Stretch:
     def of(cls, setup: Setup, mark: Seen, circle: float) -> _Stretch:
         require_positive("depth", mark.depth, "depth of a mark", finite=False)
         require_positive("doubt", mark.doubt, "doubt of a mark", zero=True)
-        least = float(nearest_focus(setup))
+        least = nearest_focus(setup)
         near, far = max(mark.depth - mark.doubt, least), max(mark.depth + mark.doubt, least)
-        low, high = (float(magnification(setup, depth)) for depth in (far, near))
+        low, high = (magnification(setup, depth) for depth in (far, near))
         middle = 0.5 * (low + high)
-        reach = circle * float(setup.f_number) * (1.0 + middle) / float(setup.focal_length)
+        reach = circle * setup.f_number * (1.0 + middle) / setup.focal_length
         return cls(low, high, reach, mark.sharp)
 
     def left(self, ring: float) -> _Left:

@@ -10,6 +10,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
+from typing import overload
 
 import numpy as np
 import numpy.typing as npt
@@ -26,6 +27,18 @@ at the same frequency, along the streak. sin(x)/x = ½ at x = 1.895494 against 2
 z = 2.215089; their ratio. See ``wave.DISC_HALF``."""
 
 
+@overload
+def drift(
+    focal_length: float, seconds: float, declination: float, x: float = ..., y: float = ...
+) -> float: ...
+@overload
+def drift(
+    focal_length: npt.ArrayLike,
+    seconds: npt.ArrayLike,
+    declination: npt.ArrayLike,
+    x: npt.ArrayLike = ...,
+    y: npt.ArrayLike = ...,
+) -> Array | float: ...
 def drift(
     focal_length: npt.ArrayLike,
     seconds: npt.ArrayLike,
@@ -92,6 +105,12 @@ def longest_exposure(
     return star_field.longest(focal_length, tolerance, declination, parts.round_part(radius))
 
 
+@overload
+def declination_of(latitude: float, azimuth: float, altitude: float) -> float: ...
+@overload
+def declination_of(
+    latitude: npt.ArrayLike, azimuth: npt.ArrayLike, altitude: npt.ArrayLike
+) -> Array | float: ...
 def declination_of(
     latitude: npt.ArrayLike, azimuth: npt.ArrayLike, altitude: npt.ArrayLike
 ) -> Array | float:
@@ -127,7 +146,7 @@ def aimed(latitude: float, azimuth: float, altitude: float) -> Aim:
     no direction is north, and where the lens points straight up, it is what it is just beside.
     Raises NotANumber, OutOfRange, AngleTooLarge.
     """
-    declination = float(declination_of(latitude, azimuth, altitude))
+    declination = declination_of(latitude, azimuth, altitude)
     up = math.sin(latitude) * math.cos(altitude)
     up -= math.cos(latitude) * math.sin(altitude) * math.cos(azimuth)
     return Aim(declination, altitude, math.atan2(math.sin(azimuth) * math.cos(latitude), up))

@@ -66,8 +66,8 @@ def choose(
     row = _Row.of(setup, nearest, farthest, count, settable, fixed)
     found = row.closing()
     if found is None:
-        filled = row.filled(row.at(float(setup.coc)).focuses)
-        return Chosen(row.holding_most(filled), False, float(setup.coc))
+        filled = row.filled(row.at(setup.coc).focuses)
+        return Chosen(row.holding_most(filled), False, setup.coc)
     return found
 
 
@@ -95,7 +95,7 @@ def closes(
     """Whether some ``count`` positions out of a list leave no gap. As ``choose``."""
     require_order(nearest, farthest, width=True)
     row = _Row.of(setup, nearest, farthest, count, settable, fixed)
-    return row.at(float(setup.coc)).complete
+    return row.at(setup.coc).complete
 
 
 def count_needed(
@@ -108,7 +108,7 @@ def count_needed(
     """How few positions out of a list leave no gap; None if no number does. As ``choose``."""
     require_order(nearest, farthest, width=True)
     row = _Row.of(setup, nearest, farthest, MOST_POSITIONS, settable, fixed)
-    picked = row.at(float(setup.coc))
+    picked = row.at(setup.coc)
     return len(picked.focuses) if picked.complete else None
 
 
@@ -123,7 +123,7 @@ def reach(
     hold nothing there. As ``choose``."""
     require_number("farthest", farthest, "far end")
     row = _Row.of(setup, 0.0, farthest, count, settable, fixed)
-    return row.at(float(setup.coc)).reached
+    return row.at(setup.coc).reached
 
 
 @dataclass(frozen=True, slots=True)
@@ -193,7 +193,7 @@ class _Row:
 
     def closing(self) -> Chosen | None:
         """The choice that closes the band with about the smallest circle; None if none does."""
-        circle = float(self.setup.coc)
+        circle = self.setup.coc
         picked = self.at(circle)
         if not picked.complete:
             return None
@@ -213,7 +213,7 @@ class _Row:
     def estimate(self) -> float:
         """About the smallest circle that closes the band: zones are as wide as it, in 1/distance,
         and about as wide as that of the hyperfocal distance."""
-        hyperfocal = float(self.setup.f_number) / float(self.setup.focal_length) ** 2
+        hyperfocal = self.setup.f_number / self.setup.focal_length**2
         width = 1.0 / self.nearest - 1.0 / self.farthest
         return width / (2.0 * self.count * hyperfocal)
 
@@ -248,7 +248,7 @@ class _Row:
         spread = tuple(sorted(found))
         if len(spread) != len(focuses):
             return focuses
-        limit = min(_EVENED * self.worst(focuses), float(self.setup.coc))
+        limit = min(_EVENED * self.worst(focuses), self.setup.coc)
         return spread if self.worst(spread) <= limit else focuses
 
     def nearest_settable(self, inverse: float) -> float:

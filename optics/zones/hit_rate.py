@@ -116,6 +116,6 @@ def _turned_and_kept(
         if held.empty:
             kept = _Stretch(0.0, 0.0)
         else:
-            far = math.log(float(held.far)) if math.isfinite(float(held.far)) else math.inf
-            kept = _Stretch(math.log(float(held.near)), far).within(band)
+            far = math.log(held.far) if math.isfinite(held.far) else math.inf
+            kept = _Stretch(math.log(held.near), far).within(band)
         yield _Stretch(thresholds[at], thresholds[at + 1]), kept

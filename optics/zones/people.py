@@ -9,6 +9,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from enum import StrEnum
+from typing import Any, overload
 
 import numpy.typing as npt
 
@@ -44,8 +45,20 @@ def framing(height_seen: float) -> Framing:
     return next((said for least, said in _FITS if height_seen >= least), Framing.PART)
 
 
+@overload
 def share_filled(
-    setup: Setup,
+    setup: Setup, frame_height: float, real_height: float, depth: float, focus: float
+) -> float: ...
+@overload
+def share_filled(
+    setup: Setup[Any],
+    frame_height: npt.ArrayLike,
+    real_height: npt.ArrayLike,
+    depth: npt.ArrayLike,
+    focus: npt.ArrayLike,
+) -> Array | float: ...
+def share_filled(
+    setup: Setup[Any],
     frame_height: npt.ArrayLike,
     real_height: npt.ArrayLike,
     depth: npt.ArrayLike,
@@ -53,7 +66,7 @@ def share_filled(
 ) -> Array | float:
     """How much of the frame's height something upright fills, the lens level, focused anywhere.
 
-    ``frame.share_of_frame`` for what is not focused on. Lengths mm, above 0; ``depth``, ``focus``:
+    ``size.share_of_frame`` for what is not focused on. Lengths mm, above 0; ``depth``, ``focus``:
     from the sensor, up to inf. Over 1 is larger than the frame. Broadcasts. As ``image_scale``.
     """
     require_positive("frame_height", frame_height, "height of the frame")

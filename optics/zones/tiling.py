@@ -63,7 +63,7 @@ class Tiling:
 def zone_at(setup: Setup, focus: float) -> Zone:
     """What one position holds; near and far nan where nothing does. Raises as ``depth.limits``."""
     held = limits(setup, focus)
-    return Zone(float(focus), float(held.near), float(held.far))
+    return Zone(float(focus), held.near, held.far)
 
 
 def zone_set(
@@ -89,7 +89,7 @@ def tile(
     """``zone_set`` with the circle it found and the gaps it leaves."""
     kept = _checked(nearest, farthest, count, fixed)
     layer = _Layer(setup, nearest, farthest, count, kept)
-    circle = float(setup.coc)
+    circle = setup.coc
     complete = layer.reach(circle) <= nearest * (1 + _HAIR)
     if complete:
         circle = layer.smallest_circle(circle)
@@ -166,7 +166,7 @@ class _Layer:
 
     def _next(self, setup: Setup, boundary: float) -> Zone | None:
         """The position whose far limit is the boundary; the closest one if none is near enough."""
-        if boundary <= float(nearest_focus(setup)):
+        if boundary <= nearest_focus(setup):
             return None
         focus = focus_with_far_limit(setup, boundary)
         if math.isnan(focus):
@@ -231,10 +231,10 @@ def f_number_needed(
     kept = _checked(nearest, farthest, count, fixed)
     plain = replace(setup, diffraction=False)
     layer = _Layer(plain, nearest, farthest, count, kept)
-    largest = float(setup.focal_length)  # no wish is looser than a blur as long as the lens
+    largest = setup.focal_length  # no wish is looser than a blur as long as the lens
     if layer.reach(largest) > nearest * (1 + _HAIR):
         return None
-    needed = float(setup.f_number) * layer.smallest_circle(largest) / float(setup.coc)
+    needed = setup.f_number * layer.smallest_circle(largest) / setup.coc
     needed = max(needed, WIDEST)
     return needed if not setup.diffraction else _needed_counting(setup, layer, needed)
 
@@ -244,7 +244,7 @@ def _needed_counting(setup: Setup, layer: _Layer, geometric: float) -> float | N
 
     def open_at(f_number: float) -> float:
         tried = replace(layer, setup=replace(setup, f_number=f_number))
-        return 1.0 / (layer.nearest * (1 + _HAIR)) - 1.0 / tried.reach(float(setup.coc))
+        return 1.0 / (layer.nearest * (1 + _HAIR)) - 1.0 / tried.reach(setup.coc)
 
     step = math.sqrt(2.0) ** (1.0 / _STEPS_PER_STOP)  # more than light can help: MOST_ALLOWED
     wider = narrower = max(geometric / step, WIDEST)
@@ -272,12 +272,12 @@ def steps(
     require_positive("overlap", overlap, "overlap", zero=True)
     share = min(float(overlap), _MOST_OVERLAP)
     if nearest == farthest:
-        return (zone_at(setup, max(nearest, float(nearest_focus(setup)))),)
+        return (zone_at(setup, max(nearest, nearest_focus(setup))),)
     layer = _Layer(setup, nearest, farthest, MOST_POSITIONS, (), share)
     for count, zone in enumerate(layer.chain(setup), 1):
         if zone.near <= nearest * (1 + _HAIR):
             layer = replace(layer, count=count)
-            return layer.zones(layer.smallest_circle(float(setup.coc)))
+            return layer.zones(layer.smallest_circle(setup.coc))
     return None
 
 

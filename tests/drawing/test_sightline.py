@@ -10,7 +10,7 @@ import unittest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from drawing import sightline
+from drawing import arms, sightline
 from drawing.apart import spread
 from drawing.scale import DistanceScale
 
@@ -45,7 +45,7 @@ class DrawTest(unittest.TestCase):
         given_: dict[str, object] = {
             "ring": 2600,
             "ring_label": "ring at 2.6 m",
-            "arms": sightline.Arms((700, 2600, math.inf), (2.2, 0, 0.8)),
+            "arms": arms.Arms((700, 2600, math.inf), (2.2, 0, 0.8)),
             "band": sightline.Interval(1185, math.inf),
             "window": sightline.Interval(2200, 3200),
             "subjects": [
@@ -88,9 +88,9 @@ class DrawTest(unittest.TestCase):
 
     def test_samples_run_near_to_far_with_the_focus_as_vertex(self) -> None:
         scale = DistanceScale(700, math.inf, 0, 100)
-        depths = sightline.sample_depths(scale, 500, 9000, 2600)
+        depths = arms.sample_depths(scale, 500, 9000, 2600)
         self.assertEqual(depths, sorted(depths))
         self.assertAlmostEqual(depths[0], 700)
         self.assertAlmostEqual(depths[-1], 9000)
         self.assertTrue(any(abs(d - 2600) < 1e-6 for d in depths))
-        self.assertEqual(sightline.sample_depths(scale, 500, math.inf, 2600)[-1], math.inf)
+        self.assertEqual(arms.sample_depths(scale, 500, math.inf, 2600)[-1], math.inf)

@@ -8,11 +8,12 @@ import unittest
 from itertools import pairwise
 
 from drawing import pavement, ring_tiles, sightline, tiles
+from drawing.arms import Arms
 from drawing.scale import DistanceScale
 from optics.lens.ring import Ring
 
 SCALE = DistanceScale(600.0, math.inf, sightline.WIDE.left, sightline.WIDE.right)
-FLAT = sightline.Arms((700.0, 1000.0, 2000.0), (0.5, 0.9, 0.2))
+FLAT = Arms((700.0, 1000.0, 2000.0), (0.5, 0.9, 0.2))
 THREE = (
     tiles.Placed("Close", "0.7–1 m", 850.0, sightline.Interval(700.0, 1000.0), False, False),
     tiles.Placed("Home", "1–2 m", 1400.0, sightline.Interval(1000.0, 2000.0), True, True),
@@ -62,7 +63,7 @@ class TileLineTest(unittest.TestCase):
         self.assertAlmostEqual(numbers(drawn.gap_path)[2], SCALE.x(1500.0), delta=0.06)
 
     def test_arms_that_leave_the_picture_are_broken(self) -> None:
-        high = sightline.Arms((700.0, 900.0, 1000.0, 1400.0, 2000.0), (0.1, 1.9, 5.0, 1.9, 0.1))
+        high = Arms((700.0, 900.0, 1000.0, 1400.0, 2000.0), (0.1, 1.9, 5.0, 1.9, 0.1))
         drawn = tiles.draw(sightline.WIDE, SCALE, "m", placed=THREE, arms=high, gaps=())
         self.assertEqual(drawn.curve.count("M"), 2)
 

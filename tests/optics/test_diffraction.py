@@ -48,9 +48,9 @@ class WaveTest(unittest.TestCase):
     def test_a_sharp_lens_has_the_published_transfer_function(self) -> None:
         frequency = np.linspace(0, 2500, 101)
         found = wave.transfer(frequency, 0.0, 550e-6)
-        np.testing.assert_allclose(
-            found, wave.aberration_free(frequency, 550e-6), rtol=0, atol=1e-12
-        )
+        s = np.minimum(frequency * 550e-6, 1.0)  # the closed form of a sharp lens: [born]
+        published = 2 / np.pi * (np.arccos(s) - s * np.sqrt(1 - s * s))
+        np.testing.assert_allclose(found, published, rtol=0, atol=1e-12)
 
     def test_at_long_waves_defocus_alone_is_a_uniform_disc(self) -> None:
         # λ → 0 leaves the transfer function of a disc, 2J₁(z)/z: one half at z = 2.21509.
@@ -86,13 +86,6 @@ class CombineTest(unittest.TestCase):
         error = np.asarray(diffraction.combine(defocus, f_number)) / truth - 1
         self.assertLess(np.abs(error).max(), 0.01, "the promise")
         self.assertLess(np.abs(error).max(), 2e-6, "what the table does")
-
-    def test_the_pencil_version_is_good_to_three_percent(self) -> None:
-        f_number = np.geomspace(1.4, 32, 24)[:, np.newaxis]
-        defocus = np.linspace(0, 0.1, 51)
-        exact = np.asarray(diffraction.combine(defocus, f_number))
-        error = np.asarray(diffraction.pencil(defocus, f_number)) / exact - 1
-        self.assertLess(np.abs(error).max(), 0.03)
 
     def test_the_airy_diameter_in_quadrature_is_not_acceptable(self) -> None:
         airy = 2.44 * 550e-6 * 8

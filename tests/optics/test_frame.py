@@ -17,8 +17,8 @@ from optics.base.errors import (
     SubjectTooNear,
     TooShort,
 )
-from optics.scene import frame
-from optics.scene.frame import Camera
+from optics.scene import frame, size, tape
+from optics.scene.camera import Camera
 from tests.optics.reference import values
 
 _height, _tilt, _slope, *_rest = values.CAMERA
@@ -59,15 +59,15 @@ class ReferenceTest(unittest.TestCase):
 
     def test_a_straight_distance_to_the_lower_edge(self) -> None:
         straight, expected = values.STRAIGHT_TO_THE_LOWER_EDGE
-        found = float(frame.depth_of_straight(SAMPLE, straight, 0))
+        found = float(tape.depth_of_straight(SAMPLE, straight, 0))
         self.assertAlmostEqual(found, expected.value, delta=expected.tolerance)
 
     def test_distance_from_size(self) -> None:
         fields, expected = values.ADULT_HALF_THE_FRAME
-        found = frame.distance_from_size(*fields)
+        found = size.distance_from_size(*fields)
         self.assertAlmostEqual(found, expected.value, delta=expected.tolerance)
-        self.assertAlmostEqual(frame.share_of_frame(28, 36, 1700, found), 0.5, 12)
-        self.assertEqual(frame.share_of_frame(28, 36, 1700, math.inf), 0)
+        self.assertAlmostEqual(size.share_of_frame(28, 36, 1700, found), 0.5, 12)
+        self.assertEqual(size.share_of_frame(28, 36, 1700, math.inf), 0)
 
     def test_the_sample_view(self) -> None:
         # The slab of the sample scene: 1.08 m along the ground is 1.3 m deep.
@@ -104,10 +104,10 @@ class SpaceTest(unittest.TestCase):
         self, camera: Camera, row: float, column: float, times: float
     ) -> None:
         deep = camera.image_distance * times
-        straight = float(frame.straight_of_depth(camera, deep, row, column))
+        straight = float(tape.straight_of_depth(camera, deep, row, column))
         found = point_in_space(camera, row, column, deep)
         self.assertAlmostEqual(straight / float(np.linalg.norm(found)), 1, 9)
-        again = float(frame.depth_of_straight(camera, straight, row, column, rise=math.inf))
+        again = float(tape.depth_of_straight(camera, straight, row, column, rise=math.inf))
         self.assertAlmostEqual(again / deep, 1, 9)
 
     @given(cameras, st.floats(500, 1e5), st.floats(0, 90))
@@ -125,14 +125,14 @@ class SpaceTest(unittest.TestCase):
     def test_a_tape_to_the_ground_ends_where_it_is_seen(
         self, camera: Camera, times: float, column: float, share: float
     ) -> None:
-        tape, rise = camera.height * times, share * camera.height
+        length, rise = camera.height * times, share * camera.height
         try:
-            deep = frame.depth_of_tape(camera, tape, rise, column)
+            deep = tape.depth_of_tape(camera, length, rise, column)
             row = float(frame.row_of_depth(camera, deep, rise))
         except OpticsError:
             return  # behind the camera, or the ground falls away from it
         self.assertAlmostEqual(
-            float(frame.straight_of_depth(camera, deep, row, column)) / tape, 1.0, 6
+            float(tape.straight_of_depth(camera, deep, row, column)) / length, 1.0, 6
         )
 
     @given(cameras, st.floats(0, 1), st.floats(10, 1000))
@@ -166,8 +166,8 @@ class SpaceTest(unittest.TestCase):
     def test_infinity_stays_infinity(self) -> None:
         self.assertEqual(frame.depth_along_ground(SAMPLE, math.inf), math.inf)
         self.assertEqual(frame.horizontal_of_depth(SAMPLE, math.inf), math.inf)
-        self.assertEqual(frame.depth_of_straight(SAMPLE, math.inf, 0.9), math.inf)
-        self.assertEqual(frame.straight_of_depth(SAMPLE, math.inf, 0.5), math.inf)
+        self.assertEqual(tape.depth_of_straight(SAMPLE, math.inf, 0.9), math.inf)
+        self.assertEqual(tape.straight_of_depth(SAMPLE, math.inf, 0.5), math.inf)
 
     def test_uphill_is_nearer_and_paces_lie_along_it(self) -> None:
         uphill = Camera(900, math.radians(15), math.radians(10), 24, 24, 36)
@@ -196,11 +196,11 @@ class BadInputTest(unittest.TestCase):
 
     def test_a_tape_too_short_to_reach_the_ground(self) -> None:
         with self.assertRaises(TooShort) as caught:
-            frame.depth_of_straight(SAMPLE, np.array([1300.0, 800.0]), 0)
+            tape.depth_of_straight(SAMPLE, np.array([1300.0, 800.0]), 0)
         self.assertEqual((caught.exception.value, caught.exception.index), (800.0, (1,)))
-        tuft = float(frame.depth_of_straight(SAMPLE, 800, 0, rise=700))
+        tuft = float(tape.depth_of_straight(SAMPLE, 800, 0, rise=700))
         self.assertLess(tuft, 800)
-        self.assertGreater(float(frame.depth_of_straight(SAMPLE, 500, 0.95)), 400)
+        self.assertGreater(float(tape.depth_of_straight(SAMPLE, 500, 0.95)), 400)
 
     def test_distances(self) -> None:
         cases = (
@@ -208,9 +208,9 @@ class BadInputTest(unittest.TestCase):
             (SubjectTooNear, lambda: frame.row_of_ground(SAMPLE, -5000)),
             (SubjectTooNear, lambda: frame.depth_along_ground(SAMPLE, -5000)),
             (SubjectTooNear, lambda: frame.horizontal_of_depth(SAMPLE, 10)),
-            (SubjectTooNear, lambda: frame.depth_of_straight(SAMPLE, 10, 0.9)),
-            (NotANumber, lambda: frame.depth_of_straight(SAMPLE, math.nan, 0)),
-            (OutOfRange, lambda: frame.distance_from_size(28, 36, 10, 1.0)),
+            (SubjectTooNear, lambda: tape.depth_of_straight(SAMPLE, 10, 0.9)),
+            (NotANumber, lambda: tape.depth_of_straight(SAMPLE, math.nan, 0)),
+            (OutOfRange, lambda: size.distance_from_size(28, 36, 10, 1.0)),
             (
                 OutOfRange,
                 lambda: frame.horizontal_of_depth(Camera(900, math.pi / 2, 0, 24, 24, 36), 900),

@@ -12,7 +12,7 @@ from hypothesis import strategies as st
 from optics import Setup
 from optics.lens import aperture, depth
 from optics.lens.conjugates import nearest_focus
-from optics.scene import focus_distances, frame
+from optics.scene import focus_distances, frame, size
 from optics.zones import hit_rate, tiling
 
 setups = st.builds(
@@ -117,5 +117,5 @@ class LawTest(unittest.TestCase):
 
     @given(st.floats(200, 3000), st.floats(1.01, 5))
     def test_farther_is_smaller(self, height: float, farther: float) -> None:
-        near = frame.share_of_frame(28, 36, height, 2000)
-        self.assertLess(frame.share_of_frame(28, 36, height, 2000 * farther), near)
+        near = size.share_of_frame(28, 36, height, 2000)
+        self.assertLess(size.share_of_frame(28, 36, height, 2000 * farther), near)

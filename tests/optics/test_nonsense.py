@@ -17,9 +17,9 @@ from optics.lens import aperture, depth, diffraction, focusing, standards, wave,
 from optics.lens.ring import Ring
 from optics.lens.touch import Hands, between_angles, between_readings, mark_angle
 from optics.light import exposure, motion
-from optics.scene import focus_distances, frame, moving, trial_frame
+from optics.scene import focus_distances, frame, moving, size, tape, trial_frame
+from optics.scene.camera import Camera
 from optics.scene.comparing import at_setting
-from optics.scene.frame import Camera
 from optics.scene.marks import Mark
 from optics.scene.trial_frame import Seen
 from optics.sky import parts, star_drift, star_field
@@ -47,7 +47,6 @@ BROADCASTING: tuple[tuple[Callable[..., Any], tuple[Any, ...]], ...] = (
     (lambda m: focus_distances.infinity(SAMPLE, m), (1.5,)),
     (diffraction.disc, (8.0,)),
     (diffraction.combine, (0.01, 8.0)),
-    (diffraction.pencil, (0.01, 8.0)),
     (wave.transfer, (100.0, 0.01, 550e-6)),
     (wave.equivalent_disc, (0.001,)),
     (lambda r: frame.ground(CAMERA, r), (0.2,)),
@@ -55,12 +54,12 @@ BROADCASTING: tuple[tuple[Callable[..., Any], tuple[Any, ...]], ...] = (
     (lambda h, r: frame.depth_along_ground(CAMERA, h, r), (1080.0, 0.0)),
     (lambda d, r: frame.horizontal_of_depth(CAMERA, d, r), (1300.0, 0.0)),
     (lambda p: frame.horizontal_of_paces(CAMERA, p), (1300.0,)),
-    (lambda s, r, c, h: frame.depth_of_straight(CAMERA, s, r, c, h), (1300.0, 0.1, 0.4, 0.0)),
-    (lambda d, r, c: frame.straight_of_depth(CAMERA, d, r, c), (1300.0, 0.1, 0.4)),
+    (lambda s, r, c, h: tape.depth_of_straight(CAMERA, s, r, c, h), (1300.0, 0.1, 0.4, 0.0)),
+    (lambda d, r, c: tape.straight_of_depth(CAMERA, d, r, c), (1300.0, 0.1, 0.4)),
     (lambda d, r: frame.row_of_depth(CAMERA, d, r), (1300.0, 0.0)),
     (lambda a: frame.axial_of_step(CAMERA, a), (500.0,)),
-    (frame.distance_from_size, (28.0, 36.0, 1700.0, 0.5)),
-    (frame.share_of_frame, (28.0, 36.0, 1700.0, 3000.0)),
+    (size.distance_from_size, (28.0, 36.0, 1700.0, 0.5)),
+    (size.share_of_frame, (28.0, 36.0, 1700.0, 3000.0)),
     (lambda h, r, d, f: people.share_filled(SAMPLE, h, r, d, f), (36.0, 1700.0, 3e3, 2e3)),
     (star_drift.drift, (16.0, 13.0, 1.0, 3.0, 2.0)),
     (star_drift.declination_of, (0.8, 1.0, 0.5)),
@@ -80,7 +79,7 @@ PLAIN: tuple[tuple[Callable[..., Any], tuple[Any, ...]], ...] = (
     (lambda n, f: aperture.sharpest(SAMPLE, n, f), (1300.0, 180000.0)),
     (lambda f: aperture.narrowest_useful(SAMPLE, f), (2600.0,)),
     (aperture.stops_between, (8.0, 11.0)),
-    (lambda t, r, c: frame.depth_of_tape(CAMERA, t, r, c), (1300.0, 0.0, 0.5)),
+    (lambda t, r, c: tape.depth_of_tape(CAMERA, t, r, c), (1300.0, 0.0, 0.5)),
     (lambda d, r: frame.height_seen(CAMERA, d, r), (1300.0, 0.4)),
     (lambda f, n: focusing.errors(f, n, None, RING), (24.0, 4.0)),
     (lambda n, f: focusing.travel(SAMPLE, n, f), (1300.0, 2600.0)),

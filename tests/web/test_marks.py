@@ -9,7 +9,7 @@ from django.http import QueryDict
 from hypothesis.extra.django import TestCase
 
 from optics.base import units
-from optics.scene import frame
+from optics.scene import frame, size
 from optics.scene.answer import Answer, answer
 from optics.scene.camera import Camera
 from optics.scene.marks import SKY
@@ -62,7 +62,7 @@ class HowTest(TestCase):
         self.assertContains(page, "1.08 m along the ground = 1.3 m deep.")
         page = self.client.get("/view/", one_mark("1.7 m", "size", share="50 %", upright="1"))
         row = read(one_mark("1.7 m", "size", share="1/2", upright="1")).rows[0]
-        expected = float(frame.distance_from_size(24, 36, 1700, 0.5))
+        expected = float(size.distance_from_size(24, 36, 1700, 0.5))
         assert row.mark is not None
         self.assertAlmostEqual(row.mark.depth, expected)
         self.assertContains(page, f"{units.write(expected, 'm', 3)} away from its size")

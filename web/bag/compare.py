@@ -53,18 +53,17 @@ class Comparison:
 
 
 def _row(name: str, says: str, setup: Setup, focus: float, body: Body, system: str) -> Compared:
-    focus = max(focus, float(nearest_focus(setup)))
+    focus = max(focus, nearest_focus(setup))
     exact = depth.limits(setup, focus)
-    held = None if exact.empty else inside(float(exact.near), float(exact.far), system)
-    hyperfocal = float(depth.hyperfocal(setup))
-    print_width = widest_print(float(setup.coc), body.frame)
+    held = None if exact.empty else inside(exact.near, exact.far, system)
+    hyperfocal = depth.hyperfocal(setup)
+    print_width = widest_print(setup.coc, body.frame)
     return Compared(name, says, setup, focus, exact, held, hyperfocal, print_width)
 
 
 def _drawn(rows: list[Compared], system: str) -> Comparison:
     stretches = [
-        bands.Stretch(row.name, row.says, float(row.exact.near), float(row.exact.far), row.focus)
-        for row in rows
+        bands.Stretch(row.name, row.says, row.exact.near, row.exact.far, row.focus) for row in rows
     ]
     return Comparison(
         rows=tuple(rows),
@@ -87,7 +86,7 @@ def standards(found: list[Standard], body: Body, case: Case, system: str) -> Com
         if standard.counts_diffraction:
             says += ", diffraction counts"
         rows.append(_row(standard.name, says, setup, case.focus, body, system))
-    rows.sort(key=lambda row: -float(row.setup.coc))
+    rows.sort(key=lambda row: -row.setup.coc)
     looser = [0.0, *(row.largest_print for row in rows)]
     rows = [replace(row, from_print=least) for row, least in zip(rows, looser, strict=False)]
     return _drawn(rows, system) if rows else None
@@ -138,7 +137,6 @@ def formats(
 def gain(a: Compared, b: Compared) -> float:
     """How many times deeper ``b`` is sharp than ``a``, in 1/distance; inf if ``a`` not at all."""
     depths = [
-        0.0 if row.exact.empty else 1.0 / float(row.exact.near) - 1.0 / float(row.exact.far)
-        for row in (a, b)
+        0.0 if row.exact.empty else 1.0 / row.exact.near - 1.0 / row.exact.far for row in (a, b)
     ]
     return depths[1] / depths[0] if depths[0] > 0 else math.inf

@@ -113,7 +113,7 @@ def compared(owner: Owner, body: Body | None, lens: Lens | None) -> tuple[ShownS
             focus = max(KNOWN_FOCUS_MM, 4.0 * lens.shortest_mm)
             exact = depth.limits(setup, focus)
             if not exact.empty:
-                held = inside(float(exact.near), float(exact.far), owner.units)
+                held = inside(exact.near, exact.far, owner.units)
         largest = widest_print(circle, body.frame) if circle and body else None
         found.append(ShownStandard(standard, circle, held, exact, largest))
     return tuple(found)
@@ -202,7 +202,7 @@ def tab_places(lens: Lens) -> tuple[TabPlace, ...]:
     hands = lens.hands
     measured = [math.inf if mm is None else float(mm) for mm, _ in lens.marks]
     distances = measured or [lens.closest_or_assumed.value, 1000.0, 2000.0, 5000.0, math.inf]
-    return tuple(TabPlace(d, float(hands.clock(d))) for d in sorted(set(distances)))
+    return tuple(TabPlace(d, hands.clock(d)) for d in sorted(set(distances)))
 
 
 @dataclass(frozen=True, slots=True)

@@ -16,8 +16,6 @@ from web.bag.models import OWN_FORMAT, Attachment, Body, InHand, Lens, Standard
 from web.hand.in_use import InUse, in_use, is_body, named, together
 from web.people.models import Owner
 
-AS_TYPED = ""
-
 
 @dataclass(frozen=True, slots=True)
 class Choice:

@@ -77,7 +77,7 @@ class Hand:
     @property
     def lens_reaches(self) -> float:
         """The nearest that any lens of that focal length could focus, mm."""
-        return float(nearest_focus(self.kit.at(self.f_number)))
+        return nearest_focus(self.kit.at(self.f_number))
 
 
 def read_hand(

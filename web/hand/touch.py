@@ -71,8 +71,8 @@ def touch_of(
         if at == focus or (math.isfinite(focus) and abs(at - focus) <= _FELT * focus):
             return name
     if lens.tab_at_infinity_hours is not None:
-        return f"tab at {_clock(float(hands.clock(focus)))}"
-    return fingers(abs(float(hands.ring.turn(math.inf, focus))))
+        return f"tab at {_clock(hands.clock(focus))}"
+    return fingers(abs(hands.ring.turn(math.inf, focus)))
 
 
 def _clock(hours: float) -> str:

@@ -45,7 +45,7 @@ def _foreground(answer: Answer, reading: Reading, who: Asker, owner: Owner) -> d
     found = foreground(answer, sky.foreground)
     return {
         "fore": found,
-        "ground_coc": float(sky.ground.coc),
+        "ground_coc": sky.ground.coc,
         "one_ring": ring_text(found.one.focus, sky.system, found.one.figures) if found.one else "",
         "scene": pictures.same_scene(answer, found),
         "fore_bands": pictures.frames_compared(found, sky.system),

@@ -95,7 +95,7 @@ def foreground(answer: Answer, near: float) -> Foreground:
     one = _one_frame(maker)
     stops = 0.0
     if one is not None:
-        stops = aperture.stops_between(float(sky.setup.f_number), one.f_number)
+        stops = aperture.stops_between(sky.setup.f_number, one.f_number)
     enough = one is not None and stops < _NO_STOP
     frames = () if enough else (maker.sky_frame(), *_ground(maker))
     return Foreground(near, sky.closest if too_near else None, one, stops, frames)
@@ -114,10 +114,10 @@ class _Maker:
         sky = self.answer.sky
         stars, ground = sky.kit.at(f_number), sky.ground_kit.at(f_number)
         held = limits(ground, focus)
-        star = float(total_blur(stars, math.inf, focus))
-        f = float(stars.focal_length)
+        star = total_blur(stars, math.inf, focus)
+        f = stars.focal_length
         drift = star_field.farthest(f, seconds, sky.turned_at, sky.part).drift
-        fore = float(counted_blur(ground, self.start, focus))
+        fore = counted_blur(ground, self.start, focus)
         return Frame(
             name=name,
             focus=focus,
@@ -125,23 +125,23 @@ class _Maker:
             f_number=f_number,
             seconds=seconds,
             iso=iso,
-            near=float(held.near),
-            far=float(held.far),
+            near=held.near,
+            far=held.far,
             star=star,
             drift=drift,
-            stars_hold=star <= float(stars.coc) * _ROUNDED and drift <= sky.trail * _ROUNDED,
+            stars_hold=star <= stars.coc * _ROUNDED and drift <= sky.trail * _ROUNDED,
             fore=fore,
-            fore_holds=fore <= float(ground.coc) * _ROUNDED,
+            fore_holds=fore <= ground.coc * _ROUNDED,
         )
 
     def reaches(self, f_number: float, focus: float) -> bool:
         """Whether the foreground is sharp with the ring there."""
         held = limits(self.answer.sky.ground_kit.at(f_number), focus)
-        return float(held.near) <= self.start * _ROUNDED  # nan, nothing sharp, is not
+        return held.near <= self.start * _ROUNDED  # nan, nothing sharp, is not
 
     def sky_frame(self) -> Frame:
         answer = self.answer
-        n = float(answer.sky.setup.f_number)
+        n = answer.sky.setup.f_number
         here = answer.here
         return self.frame("Sky", here.focus, here.figures, n, answer.seconds, answer.iso)
 
@@ -166,9 +166,9 @@ def _one_frame(maker: _Maker) -> Frame | None:
     """The widest aperture at which the ring where stars just hold has the foreground too."""
     sky = maker.answer.sky
     for n in sky.apertures:
-        if n < float(sky.setup.f_number) * (1 - 1e-9):
+        if n < sky.setup.f_number * (1 - 1e-9):
             continue
-        nearest = max(float(focus_distances.infinity(sky.kit.at(n))), sky.closest)
+        nearest = max(focus_distances.infinity(sky.kit.at(n)), sky.closest)
         for figures in (settable.COARSE, settable.FINE):
             ring = settable.up(nearest, sky.system, figures)
             if math.isfinite(ring) and maker.reaches(n, ring):
@@ -182,14 +182,14 @@ def _ground(maker: _Maker) -> tuple[Frame, ...]:
     sky, start = maker.answer.sky, maker.start
     ground = sky.ground
     held = limits(ground, maker.answer.here.focus)
-    end = math.inf if held.empty else float(held.near)
+    end = math.inf if held.empty else held.near
     if start >= end:
         return ()
     needed = aperture.widest_holding(ground, start, end)
     fits = [n for n in sky.apertures if needed is not None and n >= needed * (1 - 1e-6)]
     if fits:
         setup = sky.ground_kit.at(fits[0])
-        return (maker.ground_frame(fits[0], float(focus_distances.between(setup, start, end))),)
+        return (maker.ground_frame(fits[0], focus_distances.between(setup, start, end)),)
     n = min(sky.apertures[-1], 8.0 * math.sqrt(2))
     steps = tiling.steps(sky.ground_kit.at(n), start, end, 0.2)
     if steps is None or len(steps) > _MOST_FRAMES:

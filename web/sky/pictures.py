@@ -4,16 +4,16 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterable
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 
 import numpy as np
 
 from drawing import bands, sightline, sky_frame, streaks
 from drawing import same_scene as same_scenes
+from drawing.arms import arms
 from drawing.scale import DistanceScale
 from optics.base import units
 from optics.lens import depth
-from optics.lens.cone import nearest_subject
 from optics.sky import star_drift, star_field
 from optics.sky.rotation import Place
 from web.planner.axis import Axis
@@ -30,15 +30,15 @@ def sightlines(
     """
     setup, here = answer.sky.setup, answer.here
     held = depth.limits(setup, here.focus)
-    band = None if held.empty else sightline.Interval(float(held.near), float(held.far))
+    band = None if held.empty else sightline.Interval(held.near, held.far)
     ring = here.focus
-    shown = [ring, math.inf, 0.5 * (float(held.near) if band else ring)]
+    shown = [ring, math.inf, 0.5 * (held.near if band else ring)]
     if math.isinf(min(shown)):
-        shown.append(100.0 * float(setup.focal_length))
+        shown.append(100.0 * setup.focal_length)
     if axis is None:
         fitted = sightline.fit(sightline.WIDE, shown)
         axis = Axis(fitted.near, fitted.far)
-    circles = here.star / float(setup.coc)
+    circles = here.star / setup.coc
     word = "holds" if circles <= 1 + 1e-9 else "soft"
     return tuple(
         sightline.draw(
@@ -47,7 +47,12 @@ def sightlines(
             answer.sky.system,
             ring=ring,
             ring_label=f"ring at {units.write(ring, answer.sky.system, here.figures)}",
-            arms=_arms(answer, DistanceScale(axis.near, axis.far, 0.0, 1.0)),
+            arms=arms(
+                answer.sky.setup,
+                DistanceScale(axis.near, axis.far, 0.0, 1.0),
+                [answer.here.focus],
+                sightline.BLUR_SHOWN,
+            ),
             band=band,
             window=sightline.Interval(answer.begins, math.inf) if answer.holds else None,
             subjects=[sightline.Subject("★", math.inf, circles, word)],
@@ -56,22 +61,9 @@ def sightlines(
     )
 
 
-def _arms(answer: Answer, scale: DistanceScale) -> sightline.Arms:
-    setup, focus = answer.sky.setup, answer.here.focus
-    coc = float(setup.coc)
-    geometric = replace(setup, coc=coc * sightline.BLUR_SHOWN, diffraction=False)
-    shown = depth.limits(geometric, focus)
-    depths = sightline.sample_depths(
-        scale, float(shown.near), float(shown.far), focus, sightline.ROUNDED
-    )
-    seen = np.array(sorted({max(d, nearest_subject(setup)) for d in depths}))
-    blurs = np.asarray(depth.total_blur(setup, seen, focus)) / coc
-    return sightline.Arms(tuple(seen.tolist()), tuple(blurs.tolist()))
-
-
 def streak_patches(answer: Answer) -> streaks.Streaks:
     """Stars in the middle, where they go farthest, and where least, as the frame is held."""
-    sky, f = answer.sky, float(answer.sky.setup.focal_length)
+    sky, f = answer.sky, answer.sky.setup.focal_length
     unit = sky.unit_length
     traces = []
     for streak in answer.streaks:
@@ -104,7 +96,7 @@ class FramePicture:
 
 def frame_under_sky(answer: Answer) -> FramePicture | None:
     """The ways of stars over the frame; None where nobody said how it stands in the sky."""
-    sky, f = answer.sky, float(answer.sky.setup.focal_length)
+    sky, f = answer.sky, answer.sky.setup.focal_length
     if sky.aim is None:
         return None
     (width, height), part, declination = sky.sides, sky.part, sky.aim.declination

@@ -38,7 +38,7 @@ def routines(answer: Answer, body: Body | None, measures: Measures) -> tuple[Rou
     """On a star, on a lit thing, and by day."""
     sky, here = answer.sky, answer.here
     lens = sky.in_use.lens
-    picture = (_f(float(sky.setup.f_number)), shutter(answer.seconds), f"{answer.iso:g}")
+    picture = (_f(sky.setup.f_number), shutter(answer.seconds), f"{answer.iso:g}")
     magnify = _sentence(body.magnify) if body is not None else ""
     where = units.write(here.focus, sky.system, here.figures)
     aperture = _aperture(answer, lens)
@@ -168,8 +168,8 @@ def _walk(answer: Answer, measures: Measures) -> Step:
 def _aperture(answer: Answer, lens: Lens | None) -> Step:
     """At which aperture to focus, and why: what is known of the lens decides."""
     sky = answer.sky
-    n, widest = _f(float(sky.setup.f_number)), _f(sky.apertures[0])
-    if float(sky.setup.f_number) <= sky.apertures[0] * 1.02:
+    n, widest = _f(sky.setup.f_number), _f(sky.apertures[0])
+    if sky.setup.f_number <= sky.apertures[0] * 1.02:
         text = "It is the widest, and the one you take the picture at."
         return Step(f"Stay at {n}.", text, (n, "", ""))
     closing = Closing.UNKNOWN if lens is None else lens.as_it_closes

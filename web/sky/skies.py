@@ -81,7 +81,7 @@ class Sky:
         front of the lens, or nobody said where that points."""
         if self.aim is None or self.aim.altitude >= _STRAIGHT_UP:
             return -math.inf
-        return -float(self.setup.focal_length) * math.tan(self.aim.altitude)
+        return -self.setup.focal_length * math.tan(self.aim.altitude)
 
     @property
     def part(self) -> parts.Part:
@@ -94,7 +94,7 @@ class Sky:
     @property
     def unit_length(self) -> float:
         """What lengths on the sensor are counted in, mm: pixels; on film, the circle."""
-        return float(self.setup.coc) if self.pitch is None else self.pitch
+        return self.setup.coc if self.pitch is None else self.pitch
 
     @property
     def unit(self) -> str:

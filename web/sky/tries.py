@@ -64,7 +64,7 @@ def tries(answer: Answer) -> Tries:
     """Whole stops from the widest that the lens has, and the one in hand; times for half the drift
     allowed, all of it, twice and four times as much, and the one in hand."""
     sky = answer.sky
-    f, part = float(sky.setup.focal_length), sky.part
+    f, part = sky.setup.focal_length, sky.part
     wanted = {answer.seconds}
     for share in _SHARES:
         lasts = star_field.longest(f, sky.trail * share, sky.turned_at, part)
@@ -78,7 +78,7 @@ def tries(answer: Answer) -> Tries:
         )
         for seconds in sorted(wanted)
     )
-    in_hand = float(sky.setup.f_number)
+    in_hand = sky.setup.f_number
     return Tries(times, tuple(_row(answer, n, times) for n in _apertures(sky, in_hand)))
 
 
@@ -95,9 +95,9 @@ def _apertures(sky: Sky, in_hand: float) -> list[float]:
 def _row(answer: Answer, f_number: float, times: tuple[Time, ...]) -> Row:
     there = answer.sky.at(f_number)
     here = at_margin(there, there.margin)
-    now = f_number == float(answer.sky.setup.f_number)
+    now = f_number == answer.sky.setup.f_number
     cells = tuple(_cell(there.ev, f_number, time.seconds, now=now and time.now) for time in times)
-    circles = here.star / float(there.setup.coc) * (1 - 1e-9)
+    circles = here.star / there.setup.coc * (1 - 1e-9)
     word = "holds" if circles * there.margin <= 1 else "just" if circles <= 1 else "soft"
     return Row(f_number, here, word, cells, now)
 

@@ -104,7 +104,7 @@ class Answer:
     @property
     def star_holds(self) -> bool:
         """Whether a star is as small as the standard with the ring where it is."""
-        return self.here.star <= float(self.sky.setup.coc) * (1 + 1e-9)
+        return self.here.star <= self.sky.setup.coc * (1 + 1e-9)
 
     @property
     def holds(self) -> bool:
@@ -128,7 +128,7 @@ FOR_EVER = 3600.0
 
 def answer(sky: Sky) -> Answer:
     """Find infinity with its margin, and the time before stars trail."""
-    f = float(sky.setup.focal_length)
+    f = sky.setup.focal_length
     wanted = sorted({*MARGINS, sky.margin})
     margins = tuple(at_margin(sky, margin) for margin in wanted)
     part, turned_at = sky.part, sky.turned_at
@@ -141,14 +141,14 @@ def answer(sky: Sky) -> Answer:
         lasts = star_field.longest_of(f, sky.trail, turned_at, star.start)
         return Streak(letter, name, star.drift, lasts, star.start)
 
-    middle = star_field.Drifting(float(star_drift.drift(f, seconds, turned_at)), Place(0.0, 0.0))
-    n = exact(float(sky.setup.f_number))
+    middle = star_field.Drifting(star_drift.drift(f, seconds, turned_at), Place(0.0, 0.0))
+    n = exact(sky.setup.f_number)
     return Answer(
         sky=sky,
         here=next(one for one in margins if one.now) if sky.ring is None else _by_hand(sky),
         margins=margins,
-        begins=float(hyperfocal(sky.setup)),
-        smallest=float(total_blur(sky.setup, math.inf, math.inf)),
+        begins=hyperfocal(sky.setup),
+        smallest=total_blur(sky.setup, math.inf, math.inf),
         seconds=seconds,
         centre=streak("a", "in the middle", middle),
         corner=Streak("b", "at the worst corner", worst.drift, longest, worst.start),
@@ -162,7 +162,7 @@ def answer(sky: Sky) -> Answer:
 
 def at_margin(sky: Sky, margin: float) -> AtInfinity:
     """Where the ring goes for a margin, mm, on a distance that a hand can set."""
-    ideal = max(float(focus_distances.infinity(sky.setup, margin)), sky.closest)
+    ideal = max(focus_distances.infinity(sky.setup, margin), sky.closest)
     focus = settable.up(ideal, sky.system)
     shot = _of_stars(sky, focus, settable.COARSE, ideal)
     return replace(shot, margin=margin, now=margin == sky.margin and sky.ring is None)
@@ -175,16 +175,16 @@ def _by_hand(sky: Sky) -> AtInfinity:
 
 def _of_stars(sky: Sky, focus: float, figures: int, ideal: float = math.nan) -> AtInfinity:
     held = limits(sky.setup, focus)
-    star = float(total_blur(sky.setup, math.inf, focus))
+    star = total_blur(sky.setup, math.inf, focus)
     return AtInfinity(
         name="Stars",
         focus=focus,
         figures=figures,
         exact=ideal,
-        f_number=float(sky.f_number),
-        near=float(held.near),
-        far=float(held.far),
-        margin=float(sky.setup.coc) / star,
+        f_number=sky.f_number,
+        near=held.near,
+        far=held.far,
+        margin=sky.setup.coc / star,
         star=star,
         now=True,
     )
@@ -199,6 +199,6 @@ def turned(sky: Sky, step: Step, axis: Axis) -> tuple[float, int]:
 
 
 def _rule(sky: Sky, number: float) -> Rule:
-    f = float(sky.setup.focal_length)
+    f = sky.setup.focal_length
     seconds = star_drift.seconds_of_rule(number, f)
     return Rule(number, seconds, star_field.farthest(f, seconds, sky.turned_at, sky.part).drift)

@@ -55,7 +55,7 @@ class SkyPages(Pages[Reading]):
             "paces": paces,
             "query": asked.reading.query(),
             "ring_text": format.reading(here, sky.system),
-            "aperture_text": format.f_number(float(sky.setup.f_number)),
+            "aperture_text": format.f_number(sky.setup.f_number),
             **folded(
                 self.folds, asked.shown.unfolded, answer, asked.reading, asked.who, asked.owner
             ),

@@ -74,6 +74,6 @@ def expecting(answer: Answer) -> Expecting:
 
 def _stop_down(street: Street) -> float | None:
     """The lens's aperture about a stop smaller; None where it has none."""
-    wanted = float(street.setup.f_number) * math.sqrt(2.0)
-    smaller = [n for n in street.apertures if n > float(street.setup.f_number) * 1.2]
+    wanted = street.setup.f_number * math.sqrt(2.0)
+    smaller = [n for n in street.apertures if n > street.setup.f_number * 1.2]
     return min(smaller, key=lambda n: abs(math.log(n / wanted)), default=None)

@@ -37,11 +37,6 @@ class Lit:
     slower: float
     opened: Opened | None
 
-    @property
-    def at_ceiling(self) -> bool:
-        """Whether no ISO is left."""
-        return self.short > 0
-
 
 @dataclass(frozen=True, slots=True)
 class Exposing:
@@ -74,7 +69,7 @@ def lit_here(answer: Answer) -> Lit:
 
 def _lit(answer: Answer, ev: float) -> Lit:
     street = answer.street
-    n = exact(float(street.setup.f_number))
+    n = exact(street.setup.f_number)
     wished = exposure.Exposure(n, street.slowest, min(BASE_ISO, street.iso_most))
     order = (exposure.Gives.ISO,)
     found = exposure.settle(ev, wished, street.iso_most, street.slowest, order=order)

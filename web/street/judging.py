@@ -47,7 +47,7 @@ def edges(answer: Answer, measures: Measures) -> tuple[Edge, ...]:
 def _edge(answer: Answer, measures: Measures, one: Position, depth: float, says: str) -> Edge:
     street = answer.street
     adult, head, door = (
-        float(people.share_filled(street.setup, street.frame_height, height, depth, one.focus))
+        people.share_filled(street.setup, street.frame_height, height, depth, one.focus)
         for height in (people.ADULT, people.HEAD, people.DOOR)
     )
     arms = depth / measures.arm if depth <= ARM_TO else None

@@ -4,17 +4,13 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterable, Sequence
-from dataclasses import replace
 from itertools import pairwise
 
-import numpy as np
-
 from drawing import pavement, ring_tiles, sightline, tiles
+from drawing.arms import arms
 from drawing.scale import DistanceScale
 from optics.base import settable, units
 from optics.base.systems import BY_KEY
-from optics.lens import depth
-from optics.lens.cone import nearest_subject
 from optics.lens.conjugates import magnification
 from optics.zones import stretches
 from web.planner.axis import Axis
@@ -33,7 +29,14 @@ def tile_lines(
     if axis is None:
         fitted = sightline.fit(sightline.WIDE, interest(answer))
         axis = Axis(fitted.near, fitted.far)
-    arms = _arms(answer, DistanceScale(axis.near, axis.far, 0.0, 1.0))
+    setup, focuses = answer.street.setup, answer.focuses
+    blur = arms(
+        setup,
+        DistanceScale(axis.near, axis.far, 0.0, 1.0),
+        focuses,
+        tiles.BLUR_SHOWN,
+        [stretches.handover(setup, one, other) for one, other in pairwise(focuses)],
+    )
     placed = [_placed(answer, one) for one in answer.positions]
     gaps = [sightline.Interval(gap.near, gap.far) for gap in answer.gaps]
     if answer.band.lost:
@@ -44,7 +47,7 @@ def tile_lines(
             DistanceScale(axis.near, axis.far, size.left, size.right),
             answer.street.system,
             placed=placed,
-            arms=arms,
+            arms=blur,
             gaps=gaps,
         )
         for size in sizes
@@ -57,7 +60,7 @@ def interest(answer: Answer) -> tuple[float, ...]:
     if not answer.nothing:
         found += [d for one in answer.positions for d in (one.tile.near,) if not math.isnan(d)]
     if min(found) == math.inf:
-        found.append(40.0 * float(answer.street.setup.focal_length))
+        found.append(40.0 * answer.street.setup.focal_length)
     return tuple(found)
 
 
@@ -68,25 +71,6 @@ def _placed(answer: Answer, one: Position) -> tiles.Placed:
     return tiles.Placed(one.name, says, one.focus, stretch, one.home, one.locked)
 
 
-def _arms(answer: Answer, scale: DistanceScale) -> sightline.Arms:
-    """The least blur of all positions over distance, with every corner on it."""
-    setup = answer.street.setup
-    coc = float(setup.coc)
-    pieces = sightline.ROUNDED if setup.diffraction else sightline.STRAIGHT
-    geometric = replace(setup, coc=coc * tiles.BLUR_SHOWN, diffraction=False)
-    depths: set[float] = set()
-    focuses = answer.focuses
-    for focus in focuses:
-        shown = depth.limits(geometric, focus)
-        near, far = float(shown.near), float(shown.far)
-        depths.update(sightline.sample_depths(scale, near, far, focus, pieces))
-    depths.update(stretches.handover(setup, one, other) for one, other in pairwise(focuses))
-    least = nearest_subject(setup)
-    seen = np.array(sorted(max(d, least) for d in depths if d <= scale.far))
-    blurs = [np.asarray(depth.counted_blur(setup, seen, focus)) for focus in focuses]
-    return sightline.Arms(tuple(seen.tolist()), tuple((np.min(blurs, axis=0) / coc).tolist()))
-
-
 def pavement_plan(answer: Answer, screen: str = "wide") -> pavement.Pavement | None:
     """The pavement from above; None where nothing is sharp."""
     used = [one for one in answer.positions if one.tile.used]
@@ -94,9 +78,7 @@ def pavement_plan(answer: Answer, screen: str = "wide") -> pavement.Pavement | N
         return None
     street = answer.street
     # The lens stands where home puts it; its pupil is at its principal plane.
-    image = float(street.setup.focal_length) * (
-        1.0 + float(magnification(street.setup, answer.home.focus))
-    )
+    image = street.setup.focal_length * (1.0 + magnification(street.setup, answer.home.focus))
     ends = {d for one in used for d in (one.tile.start, one.tile.end) if math.isfinite(d)}
     return pavement.draw(
         *_PAVEMENT[screen],

@@ -70,7 +70,7 @@ def band_of(street: Street) -> Band:
 def nearest_held(setup: Setup, closest: float) -> float:
     """The nearest that a lens holds when it focuses down to ``closest``, mm."""
     reached = limits(setup, closest)
-    return closest if reached.empty else float(reached.near)
+    return closest if reached.empty else reached.near
 
 
 @dataclass(frozen=True, slots=True)
@@ -145,11 +145,11 @@ def gaps_of(street: Street, focuses: tuple[float, ...], band: Band) -> tuple[Gap
 
 def _closes(street: Street, focuses: tuple[float, ...], gap: tiling.Gap) -> float | None:
     for n in street.apertures:
-        if n <= float(street.setup.f_number):
+        if n <= street.setup.f_number:
             continue
         setup = street.kit.at(n)
         worst = stretches.worst_blur(setup, focuses, gap.near, gap.far)
-        if worst <= float(setup.coc) * (1 + SAME):
+        if worst <= setup.coc * (1 + SAME):
             return n
     return None
 

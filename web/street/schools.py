@@ -44,15 +44,15 @@ def schools(answer: Answer) -> tuple[School, ...]:
 
 def _far_and_close(street: Street) -> tuple[float, ...]:
     """Far from the hyperfocal distance, and the close position that joins it."""
-    far = settable.up(float(hyperfocal(street.setup)), street.system)
+    far = settable.up(hyperfocal(street.setup), street.system)
     far = max(far, street.closest)
-    near = float(limits(street.setup, far).near)
+    near = limits(street.setup, far).near
     if math.isnan(near) or near <= street.closest:
         return (far,)
     joined = [
         float(d)
         for d in street.on_grid(settable.COARSE)
-        if d < far and float(limits(street.setup, float(d)).far) >= near * (1 - 1e-9)
+        if d < far and limits(street.setup, float(d)).far >= near * (1 - 1e-9)
     ]
     return (joined[0], far) if joined else (far,)
 
@@ -109,7 +109,7 @@ def trade(answer: Answer) -> Trade:
     fixed = _fixed_by_user(street)
     least = max(1, len(fixed))
     counts = tuple(range(least, max(least + 3, len(answer.positions) + 1)))
-    now = float(street.setup.f_number)
+    now = street.setup.f_number
     has = street.apertures
     near_now = sorted(FULL.names, key=lambda n: abs(math.log(n / now)))[:5]
     has_it = (n for n in near_now if has[0] * 0.97 <= n <= has[-1] * 1.03)
@@ -132,4 +132,4 @@ def _row(street: Street, answer: Answer, counts: tuple[int, ...], now: bool) -> 
         near = from_list.reach(street.setup, band.far, count, grid, fixed)
         reaches.append(Reach(count, near, near <= band.from_ * (1 + 1e-6)))
     needed = from_list.count_needed(street.setup, band.from_, band.far, grid, fixed)
-    return AtAperture(float(street.setup.f_number), tuple(reaches), needed, now)
+    return AtAperture(street.setup.f_number, tuple(reaches), needed, now)

@@ -112,7 +112,7 @@ class Answer:
     @property
     def pupil(self) -> float:
         """f ÷ N, mm."""
-        return float(self.street.setup.focal_length) / float(self.street.setup.f_number)
+        return self.street.setup.focal_length / self.street.setup.f_number
 
     @property
     def nothing(self) -> bool:
@@ -149,7 +149,7 @@ def answer(street: Street) -> Answer:
                 name=name,
                 focus=tile.focus,
                 figures=_figures(street, tile.focus),
-                f_number=float(street.f_number),
+                f_number=street.f_number,
                 near=tile.near,
                 far=tile.far,
                 tile=tile,
@@ -212,7 +212,7 @@ def _tab(street: Street, focus: float) -> float | None:
     lens, hands = street.in_use.lens, street.in_use.hands
     if lens is None or hands is None or lens.tab_at_infinity_hours is None:
         return None
-    return float(hands.tab(focus))
+    return hands.tab(focus)
 
 
 def _frames(street: Street, tile: stretches.Tile) -> tuple[str, str] | None:
@@ -224,7 +224,7 @@ def _frames(street: Street, tile: stretches.Tile) -> tuple[str, str] | None:
 
 def height_seen(street: Street, depth: float, focus: float) -> float:
     """How much height the frame takes in at a depth, mm; inf at infinity."""
-    scale = float(image_scale(street.setup, depth, focus))
+    scale = image_scale(street.setup, depth, focus)
     return street.frame_height / scale if scale > 0 else math.inf
 
 
@@ -236,14 +236,14 @@ def _walk(street: Street, tile: stretches.Tile) -> people.Walk | None:
 
 def at_near_edge(street: Street, band: Band, focuses: tuple[float, ...]) -> tuple[float, float]:
     """The near edge that is held, and the position that holds it, mm."""
-    edge = max(band.from_, float(limits(street.setup, focuses[0]).near))
+    edge = max(band.from_, limits(street.setup, focuses[0]).near)
     return (band.from_ if math.isnan(edge) else edge), focuses[0]
 
 
 def _still_across(street: Street, band: Band, focuses: tuple[float, ...]) -> float:
     edge, focus = at_near_edge(street, band, focuses)
     per_second = motion.per_second(street.setup, edge, street.speed, focus)
-    return motion.longest_still(per_second, float(street.setup.coc))
+    return motion.longest_still(per_second, street.setup.coc)
 
 
 def _still_coming(street: Street, band: Band, focuses: tuple[float, ...]) -> float:

@@ -55,7 +55,7 @@ class StreetPages(Pages[Reading]):
             "lines": pictures.tile_lines(answer, sizes, asked.axis),
             "plans": [(size.name, pictures.pavement_plan(answer, size.name)) for size in sizes],
             "expecting": expecting.expecting(answer),
-            "aperture_text": format.f_number(float(answer.street.setup.f_number)),
+            "aperture_text": format.f_number(answer.street.setup.f_number),
             **folded(self.folds, asked.shown.unfolded, answer, asked.who),
         }
         if asked.held is not None:

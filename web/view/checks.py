@@ -19,7 +19,7 @@ def checks(answer: Answer, in_use: InUse, tolerance: Tolerance) -> tuple[str, ..
     magnify = "the magnified view" if body is None or not body.magnify else body.magnify
     release = "the delay, or a cable" if body is None or not body.release else body.release
     found = [_off_the_shutter(body)]
-    found.append(f"Aperture at f/{units.significant(float(scene.setup.f_number), 3):g}.")
+    found.append(f"Aperture at f/{units.significant(scene.setup.f_number, 3):g}.")
     found.append(_focus(answer, tolerance))
     if in_use.lens is not None and in_use.lens.as_it_closes == Closing.SHIFTS:
         found.append("This lens shifts focus as it closes: judge it at the taking aperture.")

@@ -10,7 +10,7 @@ from django.core.exceptions import ValidationError
 
 from optics.base import amounts, units
 from optics.base.errors import OpticsError, SubjectTooNear
-from optics.scene import frame
+from optics.scene import frame, size, tape
 from optics.scene.camera import Camera
 from optics.scene.marks import SKY, Mark
 from web.ui.fields import read_length
@@ -61,7 +61,7 @@ class Reader:
         """How much deeper everything has become."""
         if self.camera is None or not self.moved:
             return self.moved
-        return float(frame.axial_of_step(self.camera, self.moved))
+        return frame.axial_of_step(self.camera, self.moved)
 
 
 @dataclass(frozen=True, slots=True)
@@ -137,7 +137,7 @@ def _seen_rise(row: Row, reader: Reader, distance: float, at: tuple[float, float
         return SKY  # the tape and the place say all there is to say
     depth = _conversion(row, reader, 0.0, None, distance)[0](distance)
     try:
-        ground = float(frame.row_of_depth(camera, depth))
+        ground = frame.row_of_depth(camera, depth)
         if up <= ground + _ON_THE_GROUND:
             return 0.0
         return max(frame.height_seen(camera, depth, up), 0.0)
@@ -157,9 +157,7 @@ def _conversion(
         share = _share(row.share)
 
         def by_size(real: float) -> float:
-            return float(
-                frame.distance_from_size(reader.focal_length, reader.frame_height, real, share)
-            )
+            return size.distance_from_size(reader.focal_length, reader.frame_height, real, share)
 
         return by_size, f"{reader.say(by_size(distance))} away from its size."
     if row.how not in (How.STRAIGHT, How.GROUND) or math.isinf(distance):
@@ -169,9 +167,7 @@ def _conversion(
     if row.how == How.GROUND:
 
         def along(typed: float) -> float:
-            return float(
-                frame.depth_along_ground(camera, frame.horizontal_of_paces(camera, typed), rise)
-            )
+            return frame.depth_along_ground(camera, frame.horizontal_of_paces(camera, typed), rise)
 
         return along, _says(reader, distance, along(distance), "along the ground")
 
@@ -195,9 +191,9 @@ def depth_of_tape(
     """
     across = at[0] if at else 0.5
     if rise != SKY:
-        return frame.depth_of_tape(camera, straight, rise, across)
+        return tape.depth_of_tape(camera, straight, rise, across)
     up = at[1] if at else 0.5
-    return float(frame.depth_of_straight(camera, straight, up, across, math.inf))
+    return tape.depth_of_straight(camera, straight, up, across, math.inf)
 
 
 def _share(text: str) -> float:
@@ -243,19 +239,19 @@ def _measured_anew(row: Row, mark: Mark, reader: Reader) -> Row:
     depth, camera = mark.depth, reader.camera
     if row.how == How.SIZE:
         real = row.measured
-        share = frame.share_of_frame(reader.focal_length, reader.frame_height, real, depth)
+        share = size.share_of_frame(reader.focal_length, reader.frame_height, real, depth)
         return replace(row, share=f"{units.significant(100 * float(share), 4):g} %")
     distance = depth
     if camera is not None and row.how == How.GROUND and mark.rise != SKY:
-        level = float(frame.horizontal_of_depth(camera, depth, mark.rise))
+        level = frame.horizontal_of_depth(camera, depth, mark.rise)
         if level <= 0:
             raise SubjectTooNear("distance", level, "That is not ahead of the camera any more.")
         distance = level / math.cos(camera.slope)
     elif camera is not None and row.how == How.STRAIGHT:
         across, up = mark.at or (0.5, 0.5)
         if mark.rise != SKY:
-            up = float(frame.row_of_depth(camera, depth, mark.rise))
-        distance = float(frame.straight_of_depth(camera, depth, up, across))
+            up = frame.row_of_depth(camera, depth, mark.rise)
+        distance = tape.straight_of_depth(camera, depth, up, across)
     return replace(row, distance=as_typed(distance, reader.system))
 
 

@@ -67,8 +67,8 @@ def _dial(answer: Answer, on_ring: OnRing) -> ring_drawing.Dial | None:
     hands, window = on_ring.lens.hands, answer.exact_window
     return ring_drawing.dial(
         _DIAL,
-        float(hands.tab(answer.ring.focus)),
-        (float(hands.tab(window.nearest)), float(hands.tab(window.farthest))) if window else None,
+        hands.tab(answer.ring.focus),
+        (hands.tab(window.nearest), hands.tab(window.farthest)) if window else None,
     )
 
 

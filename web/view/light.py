@@ -69,7 +69,7 @@ class Light:
 def light(answer: Answer, panels: Panels) -> Light:
     """What the light allows at the answer's aperture."""
     scene = answer.scene
-    n = exact(float(scene.setup.f_number))
+    n = exact(scene.setup.f_number)
     seconds = plain = iso_for_time = None
     name, stops = "", 0.0
     iso = panels.iso or panels.metered_iso
@@ -104,11 +104,11 @@ def used_time(found: Light, panels: Panels) -> float | None:
 
 def _limits(answer: Answer, panels: Panels, used: float | None) -> list[Limit]:
     scene = answer.scene
-    setup, coc = scene.setup, float(scene.setup.coc)
+    setup, coc = scene.setup, scene.setup.coc
     found = []
     if panels.held:
         crop = BY_KEY["full-frame"].diagonal / scene.format.diagonal
-        longest = motion.hand_held(float(setup.focal_length), crop, panels.steady)
+        longest = motion.hand_held(setup.focal_length, crop, panels.steady)
         found.append(("held by hand", longest))
     for mark, speed in _movers(scene, panels):
         if mark.wish is not Wish.SMEAR:
@@ -118,7 +118,7 @@ def _limits(answer: Answer, panels: Panels, used: float | None) -> list[Limit]:
     if panels.dusk:
         tolerance = motion.disc_as_streak(coc)
         longest = star_drift.longest_exposure(
-            float(setup.focal_length),
+            setup.focal_length,
             tolerance,
             star_drift.WORST_DECLINATION,
             scene.format.diagonal / 2,
@@ -144,7 +144,7 @@ def _per_second(answer: Answer, mark: Mark, speed: float) -> float:
 
 
 def _moving(answer: Answer, panels: Panels, used: float) -> list[Moving]:
-    scene, coc = answer.scene, float(answer.scene.setup.coc)
+    scene, coc = answer.scene, answer.scene.setup.coc
     circles = {v.mark.letter: v.circles for v in answer.verdicts}
     height = min(scene.format.width, scene.format.height)
     found = []

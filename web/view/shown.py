@@ -24,7 +24,7 @@ def depth_at_three_metres(answer: Answer) -> float | None:
         return None
     try:
         level = replace(answer.scene.camera, slope=0.0)
-        return float(frame.depth_along_ground(level, EXAMPLE))
+        return frame.depth_along_ground(level, EXAMPLE)
     except OpticsError:
         return None
 
@@ -32,13 +32,13 @@ def depth_at_three_metres(answer: Answer) -> float | None:
 def textbook_hyperfocal(answer: Answer) -> float:
     """f² ÷ (N·c) + f, from the lens: what most tables print. mm."""
     setup = answer.scene.setup
-    f = float(setup.focal_length)
-    return f * f / (float(setup.f_number) * float(setup.coc)) + f
+    f = setup.focal_length
+    return f * f / (setup.f_number * setup.coc) + f
 
 
 def standard_pixels(answer: Answer) -> float | None:
     """The circle of confusion in pixels; None without pixels."""
-    return answer.scene.look.pixels(float(answer.scene.setup.coc))
+    return answer.scene.look.pixels(answer.scene.setup.coc)
 
 
 def interest(result: Answer) -> tuple[float, ...]:
@@ -48,16 +48,16 @@ def interest(result: Answer) -> tuple[float, ...]:
     found = _interest(result)
     if min(found) < math.inf:
         return found
-    return (USUAL_NEAR_IN_FOCAL_LENGTHS * float(result.scene.setup.focal_length), *found)
+    return (USUAL_NEAR_IN_FOCAL_LENGTHS * result.scene.setup.focal_length, *found)
 
 
 def _interest(result: Answer) -> tuple[float, ...]:
     setup, focus = result.scene.setup, result.computed.focus
     limits = depth.limits(setup, focus) if result.by_hand else result.exact
-    held = () if limits.empty else (float(limits.near), float(limits.far))
+    held = () if limits.empty else (limits.near, limits.far)
     if limits.empty:  # nothing to see: a usual stretch of the axis
         depths = [mark.depth for mark in result.scene.marks]
-        usual = USUAL_NEAR_IN_FOCAL_LENGTHS * float(setup.focal_length)
+        usual = USUAL_NEAR_IN_FOCAL_LENGTHS * setup.focal_length
         held = (min(depths, default=usual) * 0.8, max(depths, default=math.inf) * 1.5)
     fixed = (focus, *held, *(mark.depth for mark in result.scene.marks))
     ring = result.ring.focus
@@ -67,7 +67,7 @@ def _interest(result: Answer) -> tuple[float, ...]:
         return fixed if shown else (*fixed, ring)
     if result.exact.empty:
         return fixed if shown else (*fixed, ring)
-    near, far = float(result.exact.near), float(result.exact.far)
+    near, far = result.exact.near, result.exact.far
     legible = 1 / near - 1 / far > LEGIBLE_BAND * (1 / min(nearest, ring) - 1 / farthest)
     if not legible:
         return (ring, near, far)

@@ -110,7 +110,7 @@ def _box(answer: Answer, panels: Panels) -> Box | None:
 
 def _row_of(camera: Camera, depth: float) -> float:
     try:
-        row = float(frame.row_of_depth(camera, depth))
+        row = frame.row_of_depth(camera, depth)
     except OpticsError:
         return 0.5
     return min(max(row, 0.0), 1.0) if math.isfinite(row) else 0.5
@@ -129,7 +129,7 @@ def _covered(
         up = mark.at[1]
         if math.isfinite(mark.rise):
             try:
-                up = float(frame.row_of_depth(camera, mark.depth, mark.rise))
+                up = frame.row_of_depth(camera, mark.depth, mark.rise)
             except OpticsError:
                 continue
         if left <= mark.at[0] <= left + width and bottom <= up <= bottom + height:

@@ -107,12 +107,12 @@ def errors_of(answer: Answer, in_use: InUse) -> tuple[focusing.Error, ...]:
     """What each way of focusing gets wrong with what is in hand: focused wide open, or at the
     aperture in force on a body that focuses there."""
     scene, pixels, lens = answer.scene, answer.scene.pixels_across, in_use.lens
-    taken_at = float(scene.setup.f_number)
+    taken_at = scene.setup.f_number
     known = lens is not None or in_use.tells.apertures is not None
     widest = scene.apertures[0] if known else min(taken_at, ASSUMED_WIDEST)
     taking = in_use.body is not None and in_use.body.focuses_at == "taking"
     return focusing.errors(
-        float(scene.setup.focal_length),
+        scene.setup.focal_length,
         taken_at if taking else widest,
         scene.format.pixel_pitch(pixels) if pixels else None,
         ring_of(in_use) if lens is not None and lens.has_scale else None,
@@ -135,8 +135,8 @@ def _on_ring(answer: Answer, in_use: InUse, ring: FocusRing) -> OnRing:
     hands, window = lens.hands, answer.exact_window
 
     def place(distance: float) -> Place:
-        turned = abs(float(ring.turn(math.inf, distance)))
-        hours = None if lens.tab_at_infinity_hours is None else float(hands.clock(distance))
+        turned = abs(ring.turn(math.inf, distance))
+        hours = None if lens.tab_at_infinity_hours is None else hands.clock(distance)
         return Place(distance, math.degrees(turned), fingers(turned), hours)
 
     near = far = None

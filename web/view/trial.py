@@ -35,6 +35,6 @@ def after(answer: Answer, in_use: InUse, panels: Panels) -> Turn:
     on_ring = tolerance(answer, in_use, panels.focus_by).on_ring
     if advice.setting is None or on_ring is None:
         return Turn(advice)
-    turn = float(on_ring.ring.turn(answer.ring.focus, advice.setting.focus))
+    turn = on_ring.ring.turn(answer.ring.focus, advice.setting.focus)
     direction = on_ring.from_infinity if advice.nearer else on_ring.towards_infinity
     return Turn(advice, abs(math.degrees(turn)), direction)

@@ -12,7 +12,7 @@ from web.planner.axis import turned as turned_on
 
 def turned(scene: Scene, step: Step, axis: Axis) -> Setting:
     """Where the ring stands after a move, on a distance that a hand can set."""
-    least = float(nearest_focus(scene.setup))
+    least = nearest_focus(scene.setup)
     start = scene.ring
     if start is None:
         start = least if step.to is not None else answer(scene).ring.focus

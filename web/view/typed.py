@@ -53,11 +53,6 @@ class Row:
         return self.stands
 
     @property
-    def told_more(self) -> bool:
-        """Whether more is said of it than a name, a depth and a role."""
-        return self.how != "ring" or any(getattr(self, name) for name in SAID_OF_A_MARK[1:])
-
-    @property
     def blank(self) -> bool:
         """The empty row that waits for the next mark."""
         return not self.name and not self.distance

@@ -70,7 +70,7 @@ class ViewPages(Pages[Reading]):
             "folds_of_why": folds.WHY,
             "tools": folds.TOOLS,
             "ring_text": format.reading(answer.ring, system),
-            "aperture_text": format.f_number(float(answer.scene.setup.f_number)),
+            "aperture_text": format.f_number(answer.scene.setup.f_number),
             "aperture_caption": APERTURE_CAPTIONS[answer.scene.choose],
             "sharp_text": format.placed(answer.sharp, system) if answer.sharp else "nowhere",
             "rows": _rows(reading, answer),
