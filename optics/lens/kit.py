@@ -9,6 +9,7 @@ from __future__ import annotations
 
 import math
 from bisect import bisect_left
+from collections.abc import Sequence
 from dataclasses import dataclass, field, replace
 
 from optics.base.errors import require_positive
@@ -35,7 +36,8 @@ class Kit:
     """A lens, the apertures it can be set to, and a standard of sharpness. Plain numbers.
 
     ``focal_length``, ``coc``, ``pupil_ratio``, ``hiatus``, ``diffraction``  as of ``Setup``.
-    ``apertures``  the f-numbers it can be set to, rising; all third stops if nothing is known.
+    ``apertures``  the f-numbers it can be set to, rising; all third stops if nothing is known. What
+                   is no tuple is looked at only when it is asked for.
     ``closest``    the nearest that it focuses, mm from the sensor; what is nearer than any lens of
                    that focal length could focus counts as not known.
     ``faults``     what was found of it, by aperture: between two of them in proportion to stops,
@@ -49,14 +51,15 @@ class Kit:
     pupil_ratio: float = 1.0
     hiatus: float = 0.0
     diffraction: bool = False
-    apertures: tuple[float, ...] = THIRDS.names
+    apertures: Sequence[float] = THIRDS.names
     closest: float = 0.0
     faults: tuple[Fault, ...] = ()
     _ideal: Setup = field(init=False, repr=False, compare=False)
 
     def __post_init__(self) -> None:
-        for f_number in self.apertures:
-            require_positive("apertures", f_number, "aperture")
+        if isinstance(self.apertures, tuple):
+            for f_number in self.apertures:
+                require_positive("apertures", f_number, "aperture")
         require_positive("closest", self.closest, "closest focus", zero=True)
         ideal = Setup(
             self.focal_length, 1.0, self.coc, self.pupil_ratio, self.hiatus, self.diffraction

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass, field, replace
 from enum import StrEnum
 
@@ -78,7 +79,7 @@ class Scene:
         return self if f_number == self.f_number else replace(self, f_number=f_number)
 
     @property
-    def apertures(self) -> tuple[float, ...]:
+    def apertures(self) -> Sequence[float]:
         """The f-numbers that the lens can be set to, rising."""
         return self.kit.apertures
 

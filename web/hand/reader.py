@@ -6,8 +6,9 @@ that made sense stands in for it, so that there is always an answer.
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable, Mapping
+from collections.abc import Callable, Iterable, Mapping, Sequence
 from dataclasses import dataclass
+from functools import cached_property
 from typing import Any
 
 from django import forms
@@ -127,6 +128,31 @@ def _text(value: object) -> str:
     return str(value).strip()[: TEXT_LIMIT * 2]
 
 
+class Offered(Sequence[float]):
+    """The f-numbers that what is in hand can be set to. They depend on the steps of the body, and
+    most answers ask for none: the body is looked for only when one does."""
+
+    def __init__(self, in_use: InUse, focal_length: float) -> None:
+        self._in_use, self._focal_length = in_use, focal_length
+
+    @cached_property
+    def numbers(self) -> tuple[float, ...]:
+        """All of them."""
+        return self._in_use.apertures(self._focal_length)
+
+    def __len__(self) -> int:
+        return len(self.numbers)
+
+    def __getitem__(self, at: Any) -> Any:
+        return self.numbers[at]
+
+    def __eq__(self, other: object) -> bool:
+        return isinstance(other, Sequence) and self.numbers == tuple(other)
+
+    def __hash__(self) -> int:
+        return hash(self.numbers)
+
+
 def kit_of(values: Mapping[str, Any], in_use: InUse, *, counts_diffraction: bool) -> Kit:
     """The lens with its apertures, and the standard; with its pupils where they are known."""
     focal_length = values["focal_length_mm"]
@@ -137,6 +163,6 @@ def kit_of(values: Mapping[str, Any], in_use: InUse, *, counts_diffraction: bool
         pupil_ratio=pupils.ratio,
         hiatus=pupils.hiatus,
         diffraction=counts_diffraction,
-        apertures=in_use.apertures(focal_length),
+        apertures=Offered(in_use, focal_length),
         closest=in_use.closest,
     )

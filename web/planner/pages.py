@@ -5,7 +5,7 @@ from __future__ import annotations
 from abc import ABC, abstractmethod
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass
-from functools import partial
+from functools import cache, partial
 from typing import Any, Generic, TypeVar
 
 from django.http import HttpResponse, QueryDict
@@ -161,7 +161,8 @@ class Pages(ABC, Generic[Said]):
         return f"{there}?{query}" if self.is_said(request.GET) else there
 
     def _address(self, page: str, *key: int) -> str:
-        return reverse(f"{self.kind.app}:{page}", args=key)
+        name = f"{self.kind.app}:{page}"
+        return reverse(name, args=key) if key else _address_of(name)
 
     def _kept(self, owner: Owner, key: int | None) -> Kept | None:
         return None if key is None else keeper.of(owner, key, self.kind)
@@ -232,3 +233,9 @@ class Pages(ABC, Generic[Said]):
             "save_path": save,
             **self.around(reading, request.owner),
         }
+
+
+@cache
+def _address_of(name: str) -> str:
+    """An address without a key, looked up once: it is asked at every answer."""
+    return reverse(name)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 from dataclasses import dataclass, field, replace
 
 from optics import Kit, Setup
@@ -102,7 +103,7 @@ class Sky:
         return "× the circle" if self.pitch is None else "px"
 
     @property
-    def apertures(self) -> tuple[float, ...]:
+    def apertures(self) -> Sequence[float]:
         """What the lens can be set to, widest first."""
         return self.kit.apertures
 

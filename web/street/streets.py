@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, field, replace
 from functools import lru_cache
 
@@ -92,7 +92,7 @@ class Street:
         return self.format.height if self.upright else self.format.width
 
     @property
-    def apertures(self) -> tuple[float, ...]:
+    def apertures(self) -> Sequence[float]:
         """What the lens can be set to, widest first."""
         return self.kit.apertures
 
