@@ -17,6 +17,7 @@ focal length changes close up, refraction. Never show more than three figures.
 
 A lens
     ``Setup``                 a lens at an aperture, with a standard of sharpness
+    ``Numbers``               what the fields of a ``Setup`` may hold: plain numbers, or arrays
     ``Kit``                   a lens with all its apertures: the setup at any of them
     ``Ring``                  a focus ring known by marks on it: distance ↔ angle
 Depth of field
@@ -61,6 +62,7 @@ A whole scene
 """
 
 from optics.base.errors import OpticsError
+from optics.base.numbers import Numbers
 from optics.lens.aperture import sharpest, widest_holding
 from optics.lens.depth import (
     Limits,
@@ -114,6 +116,7 @@ __all__ = [
     "Kit",
     "Limits",
     "Mark",
+    "Numbers",
     "OpticsError",
     "Print",
     "Ring",

@@ -18,7 +18,7 @@ DJANGO = re.compile(
     r"clean_\w+|Meta|ordering|abstract|app_name|urlpatterns|handler\d+|default_manager_name|ready|"
     r"constraints|indexes|choices|help|get_\w+_url|\w+_template_name|template_name|extra_context|"
     r"form_class|success_url|redirect_authenticated_user|default_auto_field|field_order|"
-    r"Command|add_arguments|\w+Config|fetch|queryset|empty_label|default_error_messages|auto_id|required_css_class|USERNAME_FIELD"
+    r"__\w+__|Command|add_arguments|\w+Config|fetch|queryset|empty_label|default_error_messages|auto_id|required_css_class|USERNAME_FIELD"
 )
 """What Django itself looks for, and the maker of PDFs."""
 OF_SUBSTANCE = ("function", "method", "class", "property")

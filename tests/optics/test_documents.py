@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+import contextlib
 import importlib
 import inspect
+import io
 import pkgutil
 import re
 import unittest
@@ -23,6 +25,18 @@ MODULES = [
     for module in pkgutil.walk_packages(optics.__path__, "optics.")
     if not module.name.endswith("__main__")
 ]
+
+
+class ExampleTest(unittest.TestCase):
+    def test_the_example_of_ten_lines_prints_what_it_says(self) -> None:
+        code = re.search(
+            r"```python\n(.*?)```\n\nIt prints:\n\n```text\n(.*?)```", DERIVATIONS, re.S
+        )
+        assert code is not None
+        said = io.StringIO()
+        with contextlib.redirect_stdout(said):
+            exec(compile(code[1], "docs/optics.md", "exec"), {})
+        self.assertEqual(said.getvalue(), code[2])
 
 
 class SourcesTest(unittest.TestCase):

@@ -16,7 +16,6 @@ from django.urls import reverse
 from django.utils.safestring import SafeString
 
 from optics.lens.shot import Shot
-from web.kept.models import Kept
 from web.people.owners import OwnedRequest
 
 
@@ -99,6 +98,12 @@ def known(key: str) -> Kind | None:
     return _KINDS.get(key)
 
 
-def kind_of(kept: Kept) -> Kind:
+class OfAKind(Protocol):
+    """Something kept."""
+
+    kind: Any
+
+
+def kind_of(kept: OfAKind) -> Kind:
     """The kind of something kept. Raises KeyError for one whose planner is not there."""
     return _KINDS[kept.kind]

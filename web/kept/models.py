@@ -8,6 +8,7 @@ from django.db import models
 from django.db.models import Q
 from django.utils import timezone
 
+from web.kept.kinds import kind_of
 from web.people.models import Owned
 
 NAME_LIMIT = 80
@@ -72,8 +73,6 @@ class Kept(Owned):
 
     def get_absolute_url(self) -> str:
         """Where it is opened."""
-        from web.kept.kinds import kind_of  # the registry knows the models of no planner
-
         return kind_of(self).opens(self.pk)
 
     def made_another(self, owner: Any = None) -> Kept:

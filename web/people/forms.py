@@ -6,6 +6,7 @@ from django import forms
 from django.contrib.auth.forms import AuthenticationForm, UserCreationForm
 from django.core.exceptions import ValidationError
 
+from optics.base import units
 from web.people.models import Owner, Person
 from web.ui.choices import CHOOSE_UNITS, unit_systems
 from web.ui.fields import LengthField, NumberField
@@ -66,3 +67,13 @@ class PreferencesForm(forms.ModelForm):  # type: ignore[type-arg]
 
     def clean_judgement_error(self) -> float:
         return float(self.cleaned_data["judgement_error"]) / 100.0
+
+
+def texts_of(owner: Owner) -> dict[str, str]:
+    """What the form of preferences opens with, by field name."""
+    lengths = {
+        name: units.write(getattr(owner, name), owner.units)
+        for name in ("pace_mm", "arm_mm", "eye_height_mm")
+    }
+    judged = f"{100 * owner.judgement_error:.3g}"
+    return {"units": owner.units, **lengths, "judgement_error": judged}

@@ -15,7 +15,7 @@ from django.views.decorators.http import require_http_methods
 from django.views.generic import TemplateView
 
 from optics.base import units
-from web.people.forms import JoinForm, PreferencesForm, SignInForm
+from web.people.forms import JoinForm, PreferencesForm, SignInForm, texts_of
 from web.people.models import Person
 from web.people.owners import OwnedRequest, named, writer
 from web.ui.preferences import keep_light
@@ -83,13 +83,7 @@ def preferences(request: OwnedRequest) -> HttpResponse:
         texts = {name: request.POST.get(name, "") for name in form.fields}
     else:
         form = PreferencesForm(instance=owner)
-        texts = {
-            "units": owner.units,
-            "pace_mm": units.write(owner.pace_mm, owner.units),
-            "arm_mm": units.write(owner.arm_mm, owner.units),
-            "eye_height_mm": units.write(owner.eye_height_mm, owner.units),
-            "judgement_error": f"{100 * owner.judgement_error:.3g}",
-        }
+        texts = texts_of(owner)
     errors = {name: " ".join(map(str, messages)) for name, messages in form.errors.items()}
     context = {
         "texts": texts, "errors": errors, "kept": "kept" in request.GET and not form.is_bound,
