@@ -3,8 +3,9 @@
 View's answer fragment for a change of aperture, against a bare Django view with the same
 middleware and one query: as the page first opens, with everything else folded away, and with eight
 marks and everything drawn from the answer unfolded. And Street's, with three positions: tiles,
-pavement, what to expect and the table; and with all its folds open; and Sky's. All go through the
-WSGI handler.
+pavement, what to expect and the table; and with all its folds open; and Sky's. And the list of what
+is kept, searched by name, with ten thousand things against a hundred. All go through the WSGI
+handler.
 """
 
 from __future__ import annotations
@@ -32,6 +33,8 @@ import web.urls
 from tools import bench_core
 from web.bag.models import Lens
 from web.demo.world import load
+from web.kept.models import Kept
+from web.people.owners import sample
 from web.sky.folds import ALL as SKY_FOLDS
 from web.sky.sample import GEAR as SKY
 from web.street import folds as street_folds
@@ -44,6 +47,7 @@ PROMISED_FRAGMENT_RATIO = 3.0
 PROMISED_UNFOLDED_RATIO = 12.0
 PROMISED_SECONDS = 0.060
 PROMISED_PLANNER_RATIO = 10.0
+PROMISED_LIST_RATIO = 1.5
 ROUNDS = 100
 
 
@@ -158,6 +162,22 @@ def measured(requests: list[dict[str, Any]], rounds: int) -> tuple[float, float]
     return statistics.median(fragments), statistics.median(bares)
 
 
+def kept_ratio() -> tuple[float, float]:
+    """Median seconds of the list of what is kept, with a hundred things and with ten thousand."""
+    handler, owner = WSGIHandler(), sample()
+    link = sample_query().urlencode()
+    found = []
+    for count in (100, 10_000):
+        there = Kept.objects.filter(owner=owner).count()
+        Kept.objects.bulk_create(
+            Kept(owner=owner, kind="plan", name=f"Plan {at}", link=link, lens=f"Lens {at % 7}")
+            for at in range(there, count)
+        )
+        request = environ("/kept/", "q=plan")
+        found.append(statistics.median(timed(handler, request) for _ in range(9)))
+    return found[0], found[1]
+
+
 def in_test_database(work: Callable[[], int]) -> int:
     """Run ``work`` with the sample world in a database of its own."""
     name = connection.creation.create_test_db(verbosity=0, autoclobber=True)
@@ -189,6 +209,11 @@ def main() -> int:
         print(f"ratio                        {whole / plain:6.2f}     {said}")
         kept &= promised is None or whole / plain <= promised
         kept &= whole <= PROMISED_SECONDS
+    few_kept, many_kept = kept_ratio()
+    print(f"the list, 100 kept           {1000 * few_kept:6.2f} ms")
+    print(f"the list, 10 000 kept        {1000 * many_kept:6.2f} ms")
+    print(f"ratio                        {many_kept / few_kept:6.2f}     promised: at most 1.5")
+    kept &= many_kept / few_kept <= PROMISED_LIST_RATIO
     return 0 if kept else 1
 
 

@@ -10,20 +10,23 @@ from selenium.webdriver.support.ui import Select
 
 from tests.browser import chromium
 from tests.browser.base import BrowserTest
+from web.bag.models import Attachment, Body, Lens, Standard
+from web.kept.kinds import kinds
+from web.kept.models import Kept
 
 AXE = (Path(__file__).parent / "vendor" / "axe.min.js").read_text()
 PAGES = (
     "/view/",
     "/view/?f_number=0&ring=1m",
-    "/view/plan/1/",
+    "/view/plan/{plan}/",
     "/view/sheet/",
     "/kept/",
-    "/view/plan/999/",
+    "/view/plan/0/",
     "/bag/",
     "/bag/lens/new/",
-    "/bag/lens/2/",
-    "/bag/body/1/",
-    "/bag/standard/1/",
+    "/bag/lens/{lens}/",
+    "/bag/body/{body}/",
+    "/bag/standard/{standard}/",
     "/bag/standards/",
     "/bag/formats/",
     "/bag/import/",
@@ -33,19 +36,27 @@ PAGES = (
     "/you/reset/",
     "/you/reset/sent/",
     "/you/reset/Mg/no-such-token/",
-    "/bag/adapter/1/",
+    "/bag/adapter/{attachment}/",
     "/street/",
     "/street/?count=2&near=5m&far=2m&locked=inf",
-    "/street/set/1/",
+    "/street/set/{set}/",
     "/kept/?kind=set",
     "/sky/",
-    "/sky/night/1/",
+    "/sky/night/{night}/",
     "/kept/?kind=night",
     "/sky/card/?foreground=1.5+m",
     "/sky/walk/?way=light&step=2",
     "/sky/?foreground=1.5+m&latitude=47&direction=N&height=40&ring=9+m&upright=1",
     "/sky/?pixels_across=&star_px=2&margin=0.5&latitude=47",
 )
+
+
+def pages() -> list[str]:
+    """The addresses, with the keys of what the sample world has."""
+    keys = {model._meta.model_name: model.objects.all()[0].pk
+            for model in (Lens, Body, Standard, Attachment)}  # fmt: skip
+    keys |= {kind.key: Kept.objects.filter(kind=kind.key)[0].pk for kind in kinds()}
+    return [page.format(**keys) for page in PAGES]
 
 
 class PagesTest(BrowserTest):
@@ -55,7 +66,7 @@ class PagesTest(BrowserTest):
         for light in ("daylight", "dark"):
             for size in (chromium.WIDE, chromium.NARROW):
                 chromium.resize(self.driver, size)
-                for page in PAGES:
+                for page in pages():
                     with self.subTest(page=page, light=light, size=size):
                         self.open(page)
                         self.driver.add_cookie({"name": "light", "value": light})
@@ -76,7 +87,7 @@ class PagesTest(BrowserTest):
     def test_on_a_phone_nothing_sticks_out_and_every_target_is_large_enough(self) -> None:
         chromium.resize(self.driver, chromium.NARROW, touch=True)
         self.addCleanup(chromium.resize, self.driver, chromium.WIDE)
-        for page in PAGES:
+        for page in pages():
             with self.subTest(page=page):
                 self.open(page)
                 self.unfold()
@@ -119,7 +130,7 @@ class PagesTest(BrowserTest):
         self.wait_until("return document.getElementById('help').offsetHeight === 0")
 
     def test_a_plan_that_is_not_there_says_so(self) -> None:
-        self.open("/view/plan/999/")
+        self.open("/view/plan/0/")
         self.assertIn("There is no such plan", self.text("main"))
 
 
