@@ -216,9 +216,11 @@ def _remedy(scene: Scene, placement: placing.Placement) -> Remedy:
     if placement.window is not None:
         focus = placing.between(scene, two)
         return Remedy(scene.f_number, placing.rounded(scene, focus, placement.window))
-    too_closed = math.isnan(depth.limits(scene.setup, max(two.near, scene.closest)).near)
+    alike = not scene.kit.faults  # else what is wrong here says nothing of other apertures
+    nothing = math.isnan(depth.limits(scene.setup, max(two.near, scene.closest)).near)
+    too_closed = alike and nothing
     apertures = tuple(reversed(scene.apertures)) if too_closed else scene.apertures
-    if not too_closed and two.near >= nearest_focus(scene.setup):
+    if alike and not too_closed and two.near >= nearest_focus(scene.setup):
         needed = widest_holding(scene.setup, two.near, two.far) or math.inf
         apertures = tuple(n for n in apertures if n >= needed * (1 - 1e-6))
     holding = (n for n in apertures if placing.window_for(scene.at(n), two) is not None)

@@ -9,7 +9,7 @@ from dataclasses import replace
 from hypothesis import given
 from hypothesis import strategies as st
 
-from optics import Kit, Mark, OpticsError, Setup, Wish, answer
+from optics import Kit, Mark, OpticsError, Scene, Setup, Wish, answer
 from optics.lens import depth
 from optics.lens.cone import nearest_subject
 from optics.lens.conjugates import nearest_focus
@@ -141,6 +141,21 @@ class AnswerTest(unittest.TestCase):
         self.assertIn(answer(scene).chosen.f_number, (2.8, 4, 8))
         none = answer(replace(scene, marks=marks[:1]))
         self.assertEqual(none.chosen.says, choosing.NOTHING_SOFT)
+
+
+class FaultsTest(unittest.TestCase):
+    def test_what_is_wrong_at_one_aperture_says_nothing_of_another(self) -> None:
+        """A lens too soft at f/4 for any two ends, and as good as ideal from f/5.6 on."""
+        kit = Kit(24, 0.025, diffraction=True, apertures=(4.0, 5.6, 8.0, 11.0, 16.0),
+                  faults=(Fault(4.0, lens_disc=0.03), Fault(5.6, lens_disc=0.0)))  # fmt: skip
+        marks = (Mark(2000, letter="A"), Mark(50_000, letter="B"))
+        found = answer(Scene(kit, 4.0, marks))
+        assert found.remedy is not None
+        ideal = answer(Scene(replace(kit, faults=()), 4.0, marks))
+        assert ideal.remedy is not None
+        self.assertGreater(found.worst_circles, 1)
+        self.assertEqual(found.remedy.f_number, ideal.remedy.f_number)
+        self.assertEqual(answer(Scene(kit, found.remedy.f_number or 0, marks)).failing, ())
 
 
 class SchoolsTest(unittest.TestCase):

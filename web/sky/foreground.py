@@ -9,6 +9,7 @@ from optics.base import settable
 from optics.lens import aperture
 from optics.lens.aperture import exact
 from optics.lens.depth import counted_blur, limits, total_blur
+from optics.lens.focus_window import focus_window
 from optics.lens.shot import Shot
 from optics.light import exposure
 from optics.scene import focus_distances
@@ -185,11 +186,10 @@ def _ground(maker: _Maker) -> tuple[Frame, ...]:
     end = math.inf if held.empty else held.near
     if start >= end:
         return ()
-    needed = aperture.widest_holding(ground, start, end)
-    fits = [n for n in sky.apertures if needed is not None and n >= needed * (1 - 1e-6)]
-    if fits:
-        setup = sky.ground_kit.at(fits[0])
-        return (maker.ground_frame(fits[0], focus_distances.between(setup, start, end)),)
+    setups = ((n, sky.ground_kit.at(n)) for n in sky.apertures)
+    for n, setup in setups:
+        if focus_window(setup, start, end) is not None:
+            return (maker.ground_frame(n, focus_distances.between(setup, start, end)),)
     n = min(sky.apertures[-1], 8.0 * math.sqrt(2))
     steps = tiling.steps(sky.ground_kit.at(n), start, end, 0.2)
     if steps is None or len(steps) > _MOST_FRAMES:
