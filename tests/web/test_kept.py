@@ -233,6 +233,18 @@ class ListTest(Base):
         self.assertContains(self.client.get("/kept/?q=nowhere"), "Nothing kept is like that.")
         self.assertContains(self.client.get("/kept/?kind=lens"), "Hallin Top")
 
+    def test_deleting_and_undoing_keep_the_list_as_it_was_narrowed(self) -> None:
+        kept = self.save(kinds()[0], "", name="Low water")
+        page = self.client.get("/kept/?q=low&kind=plan")
+        self.assertContains(page, 'name="back" value="q=low&amp;kind=plan"')
+        path = reverse("kept:delete", args=[kept.pk])
+        gone = self.client.post(path, {"back": "q=low&kind=plan"})
+        self.assertEqual(gone["Location"], f"/kept/?q=low&kind=plan&deleted={kept.pk}")
+        self.assertContains(self.client.get(gone["Location"]), 'value="q=low&amp;kind=plan"')
+        path = reverse("kept:restore", args=[kept.pk])
+        back = self.client.post(path, {"back": "q=low&kind=plan"})
+        self.assertEqual(back["Location"], "/kept/?q=low&kind=plan")
+
     def test_page_by_page(self) -> None:
         self.many(70, lens="A")
         first = self.client.get("/kept/", {"lens": "A"})

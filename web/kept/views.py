@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from django.core.paginator import Paginator
-from django.http import HttpResponse
+from django.http import HttpResponse, QueryDict
 from django.shortcuts import redirect, render
 from django.urls import reverse
 from django.views.decorators.http import require_GET, require_POST
@@ -80,7 +80,7 @@ def delete(request: OwnedRequest, key: int) -> HttpResponse:
     """Take one off the list, with a way back."""
     kept = _own(request, key)
     keeper.delete(kept)
-    return redirect(f"{reverse('kept:page')}?deleted={kept.pk}")
+    return _back(request, deleted=str(kept.pk))
 
 
 @require_POST
@@ -95,4 +95,11 @@ def restore(request: OwnedRequest, key: int) -> HttpResponse:
     kept = keeper.of(request.owner, key, deleted=True)
     if not request.owner.is_sample:
         keeper.put_back(kept)
-    return redirect("kept:page")
+    return _back(request)
+
+
+def _back(request: OwnedRequest, **more: str) -> HttpResponse:
+    """To the list as it was narrowed."""
+    query = QueryDict(request.POST.get("back", ""), mutable=True)
+    query.update(more)
+    return redirect(f"{reverse('kept:page')}?{query.urlencode()}" if query else "kept:page")
