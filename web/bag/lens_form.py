@@ -244,7 +244,7 @@ class LensForm(ThingForm):
             if widest and cleaned.get(name) and cleaned[name] < widest:
                 self.add_error(name, sentence)
         if shortest and cleaned.get("hiatus_mm") is None and cleaned.get("pupil_to_sensor_mm"):
-            # The pupil stands f(2 − 1/p) + hiatus from the sensor: optics.cone, equation (3).
+            # The pupil stands f(2 − 1/p) + hiatus from the sensor: optics.lens.cone, equation (3).
             behind = shortest * (2.0 - 1.0 / (cleaned.get("pupil_ratio") or 1.0))
             cleaned["hiatus_mm"] = units.significant(cleaned["pupil_to_sensor_mm"] - behind, 4)
         hiatus = cleaned.get("hiatus_mm") or 0.0
