@@ -153,6 +153,20 @@ class HouseTest(unittest.TestCase):
             if path.is_dir() and path.name not in ("ui", "people", "settings"):
                 self.assertNotIn(f"'{path.name}:", page)
 
+    def test_reference_values_are_not_made_by_the_code(self) -> None:
+        for path in (ROOT / "tests" / "optics" / "reference").rglob("*.py"):
+            self.assertNotRegex(
+                path.read_text("utf-8"), r"(?m)^\s*(from|import) (optics|drawing|web)"
+            )
+
+    def test_every_requirement_is_locked(self) -> None:
+        for source in ROOT.glob("requirements*.in"):
+            lock = source.with_suffix(".lock").read_text("utf-8").lower()
+            for line in source.read_text("utf-8").splitlines():
+                if named := re.match(r"[A-Za-z][\w-]*", line):
+                    with self.subTest(source=source.name, requirement=named[0]):
+                        self.assertIn(f"\n{named[0].lower()}==", f"\n{lock}")
+
     def test_no_room_styles_another(self) -> None:
         """Every rule names something that the room's own templates and scripts have; what planners
         share is dressed by their room, what is kept by its own, and what all have by ui."""
