@@ -10,7 +10,7 @@ from __future__ import annotations
 import math
 from bisect import bisect_left
 from collections.abc import Sequence
-from dataclasses import dataclass, field, replace
+from dataclasses import dataclass, field
 
 from optics.base.errors import require_positive
 from optics.lens.aperture import THIRDS
@@ -54,30 +54,36 @@ class Kit:
     apertures: Sequence[float] = THIRDS.names
     closest: float = 0.0
     faults: tuple[Fault, ...] = ()
-    _ideal: Setup = field(init=False, repr=False, compare=False)
+    _setups: dict[float, Setup] = field(init=False, repr=False, compare=False, default_factory=dict)
+    """Those made already: an answer asks for the same one several times."""
 
     def __post_init__(self) -> None:
         if isinstance(self.apertures, tuple):
             for f_number in self.apertures:
                 require_positive("apertures", f_number, "aperture")
         require_positive("closest", self.closest, "closest focus", zero=True)
-        ideal = Setup(
-            self.focal_length, 1.0, self.coc, self.pupil_ratio, self.hiatus, self.diffraction
-        )
-        object.__setattr__(self, "_ideal", ideal)
+        ideal = Setup(self.focal_length, 1.0, self.coc, self.pupil_ratio, self.hiatus)
         object.__setattr__(self, "closest", max(self.closest, nearest_focus(ideal)))
         object.__setattr__(self, "faults", tuple(sorted(self.faults, key=lambda f: f.f_number)))
 
     def at(self, f_number: float) -> Setup:
         """The lens at an aperture, above 0, with what it gets wrong there."""
-        if not self.faults:
-            return replace(self._ideal, f_number=f_number)
-        fault = self._fault(f_number)
-        return replace(
-            self._ideal,
-            f_number=f_number,
-            lens_disc=fault.lens_disc,
-            focus_shift=fault.focus_shift,
+        found = self._setups.get(f_number)
+        if found is None:
+            found = self._setups[f_number] = self._made(f_number)
+        return found
+
+    def _made(self, f_number: float) -> Setup:
+        fault = self._fault(f_number) if self.faults else Fault(f_number)
+        return Setup(
+            self.focal_length,
+            f_number,
+            self.coc,
+            self.pupil_ratio,
+            self.hiatus,
+            self.diffraction,
+            fault.lens_disc,
+            fault.focus_shift,
         )
 
     def _fault(self, f_number: float) -> Fault:

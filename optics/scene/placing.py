@@ -55,7 +55,7 @@ def place(scene: Scene) -> Placement:
     wanted, why_not = _wanted(scene, equal, distance)
     inside = window
     if scene.school == BETWEEN.key and two is not None and not why_not:
-        wanted, inside = _surer(scene, wanted, window)
+        wanted, inside = _surer(scene, wanted, two, window)
     settings = _settings(scene, wanted, inside)
     return Placement(two, equal, window, settings, wanted.settings, distance, why_not)
 
@@ -68,11 +68,15 @@ class _Wanted:
     or_farther: bool = False
 
 
-def _surer(scene: Scene, wanted: _Wanted, window: Window | None) -> tuple[_Wanted, Window | None]:
+def _surer(
+    scene: Scene, wanted: _Wanted, two: Ends | None, window: Window | None
+) -> tuple[_Wanted, Window | None]:
     """Between the ends, moved by what it takes to keep them wherever in their doubts they are; as
-    it is where no setting does that."""
+    it is where no setting does that. ``two``: the ends; ``window``: where the ring keeps them."""
     sure = ends(scene.marks, surely=True)
-    safe = window_for(scene, sure) if sure is not None else None
+    safe = window
+    if sure != two:
+        safe = window_for(scene, sure) if sure is not None else None
     if safe is None:
         return wanted, window
     return _Wanted((min(max(wanted.settings[0], safe.nearest), safe.farthest),)), safe

@@ -41,7 +41,7 @@ FIELDS: dict[str, forms.Field] = {
     ),
     "diffraction": forms.CharField(required=False),
     "units": forms.ChoiceField(
-        choices=unit_systems, error_messages={"invalid_choice": CHOOSE_UNITS}
+        choices=unit_systems(), error_messages={"invalid_choice": CHOOSE_UNITS}
     ),
 }
 """Used without a Form around them: a Form copies every field for each request, which costs more

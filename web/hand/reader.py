@@ -6,7 +6,7 @@ that made sense stands in for it, so that there is always an answer.
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable, Mapping, Sequence
+from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from functools import cached_property
 from typing import Any
@@ -99,8 +99,8 @@ def read_hand(
     ``changed``  mends the texts where one that is missing means more than its usual; is given them
                  and the names that were given.
     """
-    texts = {**gear, **{name: _text(data[name]) for name in gear if name in data}}
-    given = frozenset(name for name in gear if name in data)
+    said = {name: _text(data[name]) for name in gear if name in data}
+    texts, given = {**gear, **said}, frozenset(said)
     if "lens" not in given and "focal_length_mm" in given:
         texts["lens"] = ""  # the sample's lens is not the one in hand
     if changed is not None:
@@ -142,6 +142,9 @@ class Offered(Sequence[float]):
 
     def __len__(self) -> int:
         return len(self.numbers)
+
+    def __iter__(self) -> Iterator[float]:
+        return iter(self.numbers)
 
     def __getitem__(self, at: Any) -> Any:
         return self.numbers[at]
