@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+import re
 
 from django.http import QueryDict
 
@@ -53,6 +54,21 @@ class InHandTest(BagTest):
         self.assertEqual(in_use(sample, {**texts, "lens": "none"}).apertures(24)[0], 0.7)
         page = self.client.get("/view/")
         self.assertNotContains(page, '<option value="2.8">')
+
+    def test_every_planner_offers_the_same_apertures(self) -> None:
+        """Of a body in half stops with a lens that nobody knows: its halves, on all three."""
+        Body.objects.filter(owner=load(), format="full-frame").update(steps="halves")
+        link = {"lens": "", "format": "full-frame", "pixels_across": "6000",
+                "focal_length_mm": "28", "f_number": "8", "circle_mm": "0.025"}  # fmt: skip
+        offered = {}
+        for planner in ("view", "street", "sky"):
+            page = self.client.get(f"/{planner}/", link).content.decode()
+            listed = page.split('<datalist id="engraved">')[1].split("</datalist>")[0]
+            offered[planner] = re.findall(r'value="([\d.]+)"', listed)
+        self.assertIn("6.7", offered["view"])
+        self.assertNotIn("6.3", offered["view"])
+        self.assertEqual(offered["street"], offered["view"])
+        self.assertEqual(offered["sky"], offered["view"])
 
     def test_where_a_tab_stands(self) -> None:
         tab = load().lenss.get(name="28 mm f/2.8 with tab")
