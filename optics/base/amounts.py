@@ -1,7 +1,7 @@
 """Shares, errors, speeds and times as people write them: text → plain numbers.
 
 Understood: ``10 %``, ``10`` (per cent), ``1/3``; ``20 cm`` for an error; ``1.2 m/s``, ``5 km/h``,
-``3 mph``, ``1.2`` (the user's own unit a second); ``1/125``, ``0.5 s``, ``4``, ``2 min``.
+``3 mph``, ``1.2`` (the user's own unit a second); ``1/125``, ``0.5 s``, ``4``, ``2 min``, ``2:06``.
 """
 
 from __future__ import annotations
@@ -11,19 +11,19 @@ import re
 
 from optics.base.errors import NotUnderstood
 from optics.base.systems import BY_KEY
-from optics.base.units import METRES, MM_PER_FOOT, USUAL, Measures, parse
+from optics.base.units import METRES, MM_PER_FOOT, MM_PER_MILE, USUAL, Measures, parse
 
 _NUMBER = r"(\d+(?:[.,]\d*)?|[.,]\d+)"
 _SHARE = re.compile(rf"^{_NUMBER}\s*(?:%|per ?cent)?$")
 _FRACTION = re.compile(r"^(\d+)\s*/\s*(\d+)$")
 _SPEED = re.compile(rf"^{_NUMBER}\s*(m/s|mps|km/h|kmh|kph|mph|ft/s|fps|cm/s|mm/s)?$")
 _TIME = re.compile(rf"^(?:1\s*/\s*{_NUMBER}|{_NUMBER})\s*(s|sec|secs|seconds?|min|minutes?|m|\")?$")
-_MM_PER_MILE = 5280 * MM_PER_FOOT
+_HELD_OPEN = re.compile(r"^(?:\d{1,3}:)?\d{1,3}:[0-5]\d$")
 _SECONDS_PER_HOUR = 3600.0
 _MM_PER_SECOND = {
     "m/s": 1000.0, "mps": 1000.0, "cm/s": 10.0, "mm/s": 1.0,
     "km/h": 1e6 / _SECONDS_PER_HOUR, "kmh": 1e6 / _SECONDS_PER_HOUR,
-    "kph": 1e6 / _SECONDS_PER_HOUR, "mph": _MM_PER_MILE / _SECONDS_PER_HOUR,
+    "kph": 1e6 / _SECONDS_PER_HOUR, "mph": MM_PER_MILE / _SECONDS_PER_HOUR,
     "ft/s": MM_PER_FOOT, "fps": MM_PER_FOOT,
 }  # fmt: skip
 
@@ -80,9 +80,19 @@ def parse_speed(text: str, system: str = METRES) -> float:
 
 
 def parse_seconds(text: str) -> float:
-    """An exposure time, s, above 0: ``1/125``, ``0.5``, ``2 min``. Raises NotUnderstood."""
-    found = _TIME.match(text.strip().lower())
-    sentence = "Write a time as 1/125, 0.5 s, 4 or 2 min."
+    """An exposure time, s, above 0: ``1/125``, ``0.5``, ``2 min``, ``2:06``.
+
+    Raises NotUnderstood.
+    """
+    cleaned = text.strip().lower()
+    sentence = "Write a time as 1/125, 0.5 s, 4, 2 min or 2:06."
+    if held := _HELD_OPEN.match(cleaned):
+        total = 0.0
+        for part in held.group().split(":"):
+            total = 60.0 * total + float(part)
+        if total > 0:
+            return total
+    found = _TIME.match(cleaned)
     if found is None:
         raise NotUnderstood("text", text, sentence)
     part, whole, unit = found.groups()

@@ -6,25 +6,28 @@ A *grid* is what can be read and set at so many figures, in a system of units (`
 from __future__ import annotations
 
 import math
+from collections.abc import Callable
 from dataclasses import dataclass
 
 from optics.base import systems
 from optics.base.errors import require_number, require_order
 from optics.base.systems import BY_KEY
-from optics.base.units import METRES
+from optics.base.units import METRES, write, write_parts
 
 COARSE, FINE = systems.COARSE, systems.FINE
 """Figures to set a ring to: without thinking, and with a magnified view."""
+MOST_FIGURES = 8
+"""What is judged is written, whatever it takes; finer than this is no distance."""
 
 _HAIR = 1e-9  # relative: what is on the grid but for rounding counts as on it
 
 
 @dataclass(frozen=True, slots=True)
 class Setting:
-    """A ring setting in mm, and the figures to write it with. ``held`` if it is in its window."""
+    """A ring setting in mm, on a grid, so that what is judged is what ``written`` writes. ``held``
+    if it is in its window, and no finer than a hand can set."""
 
     focus: float
-    figures: int
     held: bool
 
 
@@ -35,11 +38,7 @@ def grid_step(distance: float, system: str = METRES, figures: int = COARSE) -> f
 
 def nearest(distance: float, system: str = METRES, figures: int = COARSE) -> float:
     """The grid distance closest to ``distance``; inf as it is. Raises NotANumber."""
-    require_number("distance", distance, "distance")
-    if math.isinf(distance):
-        return distance
-    step = grid_step(distance, system, figures)
-    return max(round(distance / step), 1) * step
+    return _snapped(distance, system, figures, lambda steps: max(round(steps), 1))
 
 
 def up(distance: float, system: str = METRES, figures: int = COARSE) -> float:
@@ -47,11 +46,7 @@ def up(distance: float, system: str = METRES, figures: int = COARSE) -> float:
 
     inf as it is. Raises NotANumber.
     """
-    require_number("distance", distance, "distance")
-    if math.isinf(distance):
-        return distance
-    step = grid_step(distance, system, figures)
-    return math.ceil(distance / step * (1 - _HAIR)) * step
+    return _snapped(distance, system, figures, lambda steps: math.ceil(steps * (1 - _HAIR)))
 
 
 def down(distance: float, system: str = METRES, figures: int = COARSE) -> float:
@@ -59,30 +54,82 @@ def down(distance: float, system: str = METRES, figures: int = COARSE) -> float:
 
     inf as it is. Raises NotANumber.
     """
+    return _snapped(distance, system, figures, lambda steps: math.floor(steps * (1 + _HAIR)))
+
+
+def _snapped(distance: float, system: str, figures: int, snap: Callable[[float], int]) -> float:
     require_number("distance", distance, "distance")
-    if math.isinf(distance):
+    if math.isinf(distance) or distance <= 0:
         return distance
-    step = grid_step(distance, system, figures)
-    return math.floor(distance / step * (1 + _HAIR)) * step
+    step_at = BY_KEY[system].step
+    step = step_at(distance, figures)
+    while True:  # a distance that crosses to another grid is put on that one
+        snapped = snap(distance / step) * step
+        if snapped <= 0 or (other := step_at(snapped, figures)) == step:
+            return snapped
+        distance, step = snapped, other
+        if abs(snap(distance / step) * step - distance) <= _HAIR * distance:
+            return distance
+
+
+def figures_of(distance: float, system: str = METRES) -> int:
+    """The fewest figures, two or more, that write a distance on the grid as it is; for what is on
+    no grid, ``MOST_FIGURES``. Raises NotANumber."""
+    for figures in range(COARSE, MOST_FIGURES):
+        if abs(nearest(distance, system, figures) - distance) <= _HAIR * distance:
+            return figures
+        if math.isinf(distance):
+            return COARSE
+    return MOST_FIGURES
+
+
+def written(distance: float, system: str = METRES) -> str:
+    """A distance on the grid as text, with the figures it takes and no more: the only way in which
+    what was judged is written. Raises NotANumber."""
+    return write(distance, system, figures_of(distance, system))
+
+
+def written_parts(distance: float, system: str = METRES) -> tuple[str, str]:
+    """The number and the unit of ``written`` apart."""
+    return write_parts(distance, system, figures_of(distance, system))
 
 
 def within(focus: float, closest: float, farthest: float, system: str = METRES) -> Setting:
     """The grid distance near ``focus`` that lies in the window closest…farthest, mm.
 
-    Coarse if the window has room for it, fine if not, and ``focus`` itself, not ``held``, if no
-    hand could set it. inf may be given for any of the three. Raises NotANumber, WrongOrder.
+    Coarse if the window has room for it, fine if not, and with as many figures as it takes, not
+    ``held``, if no hand could set it. inf may be given for any of the three. Raises NotANumber,
+    WrongOrder.
     """
     require_order(closest, farthest)
     if math.isinf(focus):
-        return Setting(focus, COARSE, held=math.isinf(farthest))
-    for figures in (COARSE, FINE):
+        return Setting(focus, held=math.isinf(farthest))
+    for figures in range(COARSE, MOST_FIGURES + 1):
         candidates = {nearest(focus, system, figures), up(focus, system, figures)}
         candidates.add(down(focus, system, figures))
         inside = [c for c in candidates if closest * (1 - _HAIR) <= c <= farthest * (1 + _HAIR)]
         if inside:
             best = min(inside, key=lambda c: abs(1 / c - 1 / focus))
-            return Setting(best, figures, held=True)
-    return Setting(focus, FINE, held=False)
+            return Setting(best, held=figures <= FINE)
+    return Setting(nearest(focus, system, MOST_FIGURES), held=False)
+
+
+_TYPED = 5
+"""Figures that a hand may type, and have read back."""
+
+
+def typed(focus: float, system: str = METRES, least: float = 0.0) -> float:
+    """A setting made by hand, mm, as it is judged and written: as it was typed if that can be, else
+    on the fine grid. ``least``: the nearest the ring reaches, mm. Raises NotANumber."""
+    if figures_of(focus, system) <= _TYPED:
+        return focus
+    rounded = nearest(focus, system, FINE)
+    return rounded if rounded >= least else up(least, system, FINE)
+
+
+def reached(focus: float, system: str = METRES, least: float = 0.0) -> float:
+    """``focus`` if the ring reaches it, else the nearest that it does on a grid, mm."""
+    return focus if focus >= least else typed(least, system, least)
 
 
 def shift(
@@ -104,36 +151,81 @@ def shift(
             if inverse > 0
             else up(focus + step, system, figures)
         )
-    return max(moved, up(least, system, FINE) if least > 0 else 0.0)
+    return reached(moved, system, least)
 
 
 @dataclass(frozen=True, slots=True)
 class Span:
-    """A stretch of distance rounded inwards, mm, and the figures to write its ends with."""
+    """A stretch of distance rounded inwards, mm, so that what is written of it is true.
+
+    ``reach``: of a stretch too narrow for that, how far it goes to either side of its middle, mm;
+    else 0, and both ends are on the grid.
+    """
 
     near: float
     far: float
-    figures: int
+    reach: float = 0.0
+
+    @property
+    def middle(self) -> float:
+        """Halfway, mm."""
+        return 0.5 * (self.near + self.far)
 
 
+ENDLESS = 1e15
+"""mm: no blur tells that from infinity."""
 _LEAST_KEPT = 0.75
 
 
 def inside(near: float, far: float, system: str = METRES) -> Span:
-    """``near``…``far`` (mm, far may be inf) rounded inwards, so that all of it is true.
+    """``near``…``far`` (mm, far may be inf) rounded inwards, so that all of it is true as written.
 
-    Coarse if that keeps most of the stretch in 1/distance, else fine; a stretch too narrow even
-    for that keeps its own ends. Raises NotANumber, WrongOrder.
+    Coarse if that keeps most of the stretch in 1/distance, else fine, and an end that can be read
+    as it is stays; a stretch too narrow even for that is a middle and how far it reaches to either
+    side. Raises NotANumber, WrongOrder.
     """
     require_order(near, far)
+    far = math.inf if far > ENDLESS else far
     if math.isinf(near):
-        return Span(near, far, COARSE)
+        return Span(near, far)
     whole = 1 / near - 1 / far
+    near_is_plain, far_is_plain = (figures_of(end, system) <= FINE for end in (near, far))
     for figures in (COARSE, FINE):
-        rounded_near, rounded_far = up(near, system, figures), down(far, system, figures)
-        if 1 / rounded_near - 1 / rounded_far > _LEAST_KEPT * whole:
-            return Span(rounded_near, rounded_far, figures)
-    return Span(near, far, FINE)
+        rounded_near = near if near_is_plain else up(near, system, figures)
+        rounded_far = far if far_is_plain else down(far, system, figures)
+        if rounded_far > 0 and 1 / rounded_near - 1 / rounded_far > _LEAST_KEPT * whole:
+            return Span(rounded_near, rounded_far)
+    if math.isinf(far):
+        return Span(up(near, system, MOST_FIGURES), far)
+    for figures in range(FINE, MOST_FIGURES + 1):
+        middle = nearest(0.5 * (near + far), system, figures)
+        reach = floored(min(middle - near, far - middle))
+        if 2 * reach > _LEAST_KEPT * (far - near):
+            return Span(middle - reach, middle + reach, reach)
+    return Span(up(near, system, MOST_FIGURES), down(far, system, MOST_FIGURES))
+
+
+def around(start: float, end: float, near: float, far: float, system: str = METRES) -> Span:
+    """``near``…``far`` rounded inwards as ``inside``, but so that it still has ``start``…``end``,
+    which lies in it and is written beside it. mm. As ``inside``."""
+    span = inside(near, far, system)
+    if span.reach or math.isinf(span.near):
+        span = Span(up(near, system), down(far, system))
+    low, high = span.near, span.far
+    for figures in range(FINE, MOST_FIGURES + 1):
+        if low > start * (1 + _HAIR):
+            low = up(near, system, figures)
+        if high < end * (1 - _HAIR):
+            high = down(far, system, figures)
+    return Span(low, high)
+
+
+def floored(length: float) -> float:
+    """To two figures, never longer; 0 for what is none."""
+    if length <= 0:
+        return 0.0
+    step = systems.decade_step(length, COARSE)
+    return math.floor(length / step * (1 + _HAIR)) * step
 
 
 RING_METRES = systems.METRES.ring

@@ -91,9 +91,14 @@ def decimal_steps(unit: float, span: float) -> Iterator[float]:
 # Metres ---------------------------------------------------------------------------------------
 
 
+_KILOMETRES_FROM = 9.95e6
+
+
 def _write_metres(length: float, figures: int) -> tuple[str, str]:
     if length < 9.5 and figures <= 3:
         return digits(length, figures), "mm"
+    if length >= _KILOMETRES_FROM:
+        return digits(length / 1e6, figures), "km"
     return digits(length / 1000.0, figures), "m"
 
 
@@ -135,8 +140,12 @@ _INCH_STEPS = (12.0, 6.0, 3.0, 1.0, 0.5, 0.1, 0.05, 0.01)
 """Even steps of an axis below ten feet, inches."""
 
 
+_INCHES_TO = 9.96 * MM_PER_FOOT
+"""From there on two figures are of feet."""
+
+
 def _step_feet(distance: float, figures: int) -> float:
-    if distance < 10 * MM_PER_FOOT * (1 - _HAIR):
+    if figures <= FINE and distance < _INCHES_TO * (1 - _HAIR):
         if figures > COARSE:
             return MM_PER_INCH / 10
         return MM_PER_INCH / (2 if distance < 3 * MM_PER_FOOT * (1 - _HAIR) else 1)
@@ -144,7 +153,7 @@ def _step_feet(distance: float, figures: int) -> float:
 
 
 def _write_feet(length: float, figures: int) -> tuple[str, str]:
-    if figures > 3 or length >= 9.96 * MM_PER_FOOT:
+    if figures > FINE or length >= _INCHES_TO * (1 - _HAIR):
         return digits(length / MM_PER_FOOT, figures), "ft"
     parts_of_inch = 10 if figures == 3 else 2 if length < 3 * MM_PER_FOOT else 1
     count = round(length / MM_PER_INCH * parts_of_inch)

@@ -20,14 +20,43 @@ from optics.base.systems import MM_PER_FOOT, MM_PER_INCH, digits, significant
 
 __all__ = ["MM_PER_FOOT", "MM_PER_INCH", "significant"]
 
-MM_PER_YARD = 3 * MM_PER_FOOT
+MM_PER_YARD, MM_PER_MILE = 3 * MM_PER_FOOT, 5280 * MM_PER_FOOT
 
 METRES, FEET = systems.METRES.key, systems.FEET.key
 SYSTEMS = tuple(systems.BY_KEY)
 """The units a screen speaks in: grids of distances to set, and axes, are made for these."""
 CENTIMETRES, MILLIMETRES, INCHES, YARDS = "cm", "mm", "in", "yd"
+KILOMETRES, MILES = "km", "mi"
 PACES, ARMS = "pace", "arm"
-UNITS = (METRES, CENTIMETRES, MILLIMETRES, FEET, INCHES, YARDS, PACES, ARMS)
+
+
+@dataclass(frozen=True, slots=True)
+class Unit:
+    """A unit that can be typed and written: all that is known of it, so that none is half known.
+
+    ``mm``: how long it is; of a person's own measures, how long it usually is. ``spellings``: what
+    is typed for it, lower case. ``own``: the field of ``Measures`` that it is as long as, if any.
+    """
+
+    mm: float
+    spellings: tuple[str, ...]
+    own: str = ""
+
+
+TABLE = {
+    METRES: Unit(1000.0, ("m", "metre", "metres", "meter", "meters")),
+    CENTIMETRES: Unit(10.0, ("cm", "centimetre", "centimetres", "centimeter", "centimeters")),
+    MILLIMETRES: Unit(1.0, ("mm", "millimetre", "millimetres", "millimeter", "millimeters")),
+    KILOMETRES: Unit(1e6, ("km", "kilometre", "kilometres", "kilometer", "kilometers")),
+    FEET: Unit(MM_PER_FOOT, ("ft", "foot", "feet", "'")),
+    INCHES: Unit(MM_PER_INCH, ("in", "inch", "inches", '"', "''")),
+    YARDS: Unit(MM_PER_YARD, ("yd", "yds", "yard", "yards")),
+    MILES: Unit(MM_PER_MILE, ("mi", "mile", "miles")),
+    PACES: Unit(750.0, ("pace", "paces", "step", "steps"), own="pace"),
+    ARMS: Unit(650.0, ("arm", "arms"), own="arm"),
+}
+"""Every unit. To add one, write its record."""
+UNITS = tuple(TABLE)
 """Every unit that can be written and typed."""
 
 
@@ -39,8 +68,8 @@ class Measures:
     ``eye``: how high above the ground they see from, standing.
     """
 
-    pace: float = 750.0
-    arm: float = 650.0
+    pace: float = TABLE[PACES].mm
+    arm: float = TABLE[ARMS].mm
     eye: float = 1600.0
 
     def __post_init__(self) -> None:
@@ -50,31 +79,13 @@ class Measures:
 
     def mm_per(self, unit: str) -> float:
         """The length of a unit of ``UNITS``, mm."""
-        own = {PACES: self.pace, ARMS: self.arm}
-        return own[unit] if unit in own else _MM_PER[unit]
+        known = TABLE[unit]
+        return float(getattr(self, known.own)) if known.own else known.mm
 
 
 USUAL = Measures()
 
-_MM_PER = {
-    MILLIMETRES: 1.0,
-    CENTIMETRES: 10.0,
-    METRES: 1000.0,
-    INCHES: MM_PER_INCH,
-    FEET: MM_PER_FOOT,
-    YARDS: MM_PER_YARD,
-}
-_SPELLINGS = {
-    "mm": ("mm", "millimetre", "millimetres", "millimeter", "millimeters"),
-    "cm": ("cm", "centimetre", "centimetres", "centimeter", "centimeters"),
-    "m": ("m", "metre", "metres", "meter", "meters"),
-    "in": ("in", "inch", "inches", '"', "''"),
-    "ft": ("ft", "foot", "feet", "'"),
-    "yd": ("yd", "yds", "yard", "yards"),
-    "pace": ("pace", "paces", "step", "steps"),
-    "arm": ("arm", "arms"),
-}
-_UNIT_OF = {spelling: unit for unit, spellings in _SPELLINGS.items() for spelling in spellings}
+_UNIT_OF = {spelling: key for key, unit in TABLE.items() for spelling in unit.spellings}
 _INFINITY = {"inf", "infinity", "∞", "oo"}
 _EYE = {"eye", "eye height", "eye level"}
 _QUOTES = str.maketrans({"′": "'", "’": "'", "‘": "'", "″": '"', "”": '"', "“": '"', "\xa0": " "})
@@ -86,7 +97,7 @@ _FRACTION = r"(?:(\d+)\s*/\s*(\d+))"
 _ABOUT = re.compile(r"^(?:~|≈|about|roughly|some|ca?\.?)(?=[\s\d.,½¼¾])\s*")
 _PART = re.compile(rf"\s*(?:{_FRACTION}|{_NUMBER}(?:\s+{_FRACTION})?)\s*([a-z]+|''|['\"])?\s*")
 
-_COUNTED = (PACES, ARMS)
+_COUNTED = tuple(key for key, unit in TABLE.items() if unit.own)
 """Units that are words: one pace, two paces."""
 
 EXAMPLES = "Write it as 1.3, 130 cm, 4ft, 4' 3\" or inf."

@@ -18,8 +18,9 @@ from typing import TextIO
 
 from optics.base.errors import NotUnderstood, OpticsError
 from optics.base.units import METRES, UNITS, parse
+from optics.command.answered import Answered
 from optics.command.printing import CSV, JSON, TEXT, print_aim, print_rows, type_row
-from optics.command.scene_file import Answered, scene_of
+from optics.command.scene_file import scene_of
 from optics.command.tables import MOST_STEPS, depth_rows, hyperfocal_rows, stepped
 from optics.lens.aperture import FULL, HALVES, THIRDS
 from optics.lens.setup import Setup

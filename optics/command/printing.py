@@ -10,8 +10,20 @@ from collections.abc import Callable, Iterator
 from dataclasses import fields
 from typing import Any
 
-from optics.base.units import write
-from optics.command.scene_file import Answered, answer_of
+from optics.base.settable import (
+    COARSE,
+    FINE,
+    MOST_FIGURES,
+    Span,
+    down,
+    figures_of,
+    inside,
+    up,
+    written,
+)
+from optics.base.units import CENTIMETRES, METRES, MILLIMETRES, SYSTEMS, write
+from optics.base.writing import circles
+from optics.command.answered import Answered, answer_of
 from optics.command.tables import DepthRow, HyperfocalRow
 from optics.scene.comparing import Compared
 
@@ -67,15 +79,33 @@ def _print_text(rows: Iterator[type_row], units: str) -> None:
             columns = (name.replace("_", " ") for name in _names(row))
             print("  ".join(f"{name:>12}" for name in columns))
             headed = True
-        print("  ".join(f"{_cell(name, getattr(row, name), units):>12}" for name in _names(row)))
+        print("  ".join(f"{_cell(row, name, units):>12}" for name in _names(row)))
 
 
-def _cell(name: str, value: float, units: str) -> str:
+def _cell(row: type_row, name: str, units: str) -> str:
+    value = float(getattr(row, name))
     if name == "f_number":
         return f"f/{value:g}"
     if name == "focal_length":
         return f"{value:g} mm"
-    return "nothing" if math.isnan(value) else write(value, units)
+    if math.isnan(value):
+        return "nothing"
+    if name == "focus":
+        return write(value, units)
+    return _limit(value, row.focus if isinstance(row, DepthRow) else math.inf, units)
+
+
+def _limit(value: float, focus: float, units: str) -> str:
+    """A limit, on its own side of the ring: a near one is never written nearer, a far one never
+    farther, with as many figures as that takes."""
+    if units not in (*SYSTEMS, CENTIMETRES, MILLIMETRES):
+        return write(value, units)
+    system = units if units in SYSTEMS else METRES
+    for figures in range(FINE, MOST_FIGURES + 1):
+        rounded = (up if value <= focus else down)(value, system, figures)
+        if (rounded <= focus) is (value <= focus):
+            break
+    return write(rounded, units, figures)
 
 
 def print_aim(answered: Answered, output: str, units: str) -> None:
@@ -97,16 +127,30 @@ def _aim_csv(answered: Answered) -> None:
 
 
 def _aim_text(answered: Answered, units: str) -> Iterator[str]:
+    found = answered.answer
+    system = found.scene.system
+
     def say(distance: float) -> str:
         return write(distance, units)
 
-    found = answered.answer
+    def exactly(distance: float) -> str:
+        """What was judged, as it was judged."""
+        if units in (CENTIMETRES, MILLIMETRES):
+            return write(distance, units, figures_of(distance, system))
+        return written(distance, system)
+
+    def stretch(span: Span) -> str:
+        ends = f"from {exactly(span.near)} to {exactly(span.far)}"
+        if span.reach:
+            ends = f"at {exactly(span.middle)} ± {write(span.reach, MILLIMETRES, COARSE)}"
+        return ends
+
     aperture = f"f/{found.scene.f_number:g}"
     if found.why_not:
         yield f"{found.why_not} Placed by the ends meanwhile."
     if found.chosen.says:
         yield found.chosen.says
-    rings = [write(shot.focus, units, shot.figures) for shot in found.shots]
+    rings = [exactly(shot.focus) for shot in found.shots]
     if len(rings) > 1:
         yield f"Set the ring in turn to {', '.join(rings)}, at {aperture}."
     else:
@@ -115,37 +159,41 @@ def _aim_text(answered: Answered, units: str) -> Iterator[str]:
         yield "No setting holds all that must be sharp."
     else:
         kept = "keeps infinity sharp" if found.ends is None else "holds all that must be sharp"
-        yield f"Anywhere from {say(found.window.near)} to {say(found.window.far)} {kept}."
+        yield f"Anywhere {stretch(found.window)} {kept}."
     if found.sharp is not None:
-        yield f"Sharp from {say(found.sharp.near)} to {say(found.sharp.far)}."
-    if answered.apertures is not None:
-        needed = answered.apertures.next_settable
-        widest = (
-            f"The widest aperture that holds it is f/{needed:g}" if needed else "No aperture does"
-        )
-        yield f"{widest}; the sharpest about f/{answered.apertures.sharpest:.2g}."
+        yield f"Sharp {stretch(found.sharp)}."
+    if found.blurs_unseen:
+        alone = circles(found.diffraction_alone)
+        yield f"At {aperture} diffraction alone is {alone} × the standard, which leaves it out."
+    if answered.chart is not None and answered.chart.sharpest is not None:
+        widest = answered.chart.widest
+        holds = f"The widest aperture that holds it is f/{widest.f_number:g}" if widest else ""
+        yield f"{holds or 'No aperture does'}; the sharpest f/{answered.chart.sharpest.f_number:g}."
     if found.verdicts:
         yield ""
         for verdict in found.verdicts:
             name = verdict.mark.name or "mark"
             yield (
                 f"  {name:<20.20} {say(verdict.mark.depth):>10}  {verdict.word.value:<5}"
-                f"  {verdict.circles:5.2f} × the standard"
+                f"  {circles(verdict.circles):>5} × the standard"
             )
     yield ""
     for compared in answered.schools:
-        yield f"  {compared.school.key:<12} {compared.why_not or _what(compared, say)}"
+        said = compared.why_not or _what(compared, exactly, stretch, system)
+        yield f"  {compared.school.key:<12} {said}"
 
 
-def _what(compared: Compared, say: Callable[[float], str]) -> str:
+def _what(
+    compared: Compared, say: Callable[[float], str], stretch: Callable[[Span], str], system: str
+) -> str:
     assert compared.cost is not None
     settings = ", ".join(say(setting) for setting in compared.settings)
     if not any(verdict.mark.must for verdict in compared.verdicts):
         assert compared.limits is not None
         if compared.limits.empty:
             return f"{settings}: nothing is sharp"
-        near, far = compared.limits.near, compared.limits.far
-        return f"{settings}: sharp from {say(near)} to {say(far)}"
+        sharp = inside(compared.limits.near, compared.limits.far, system)
+        return f"{settings}: sharp {stretch(sharp)}"
     lost = len(compared.cost.lost)
     held = "holds all" if not lost else f"loses {lost}"
-    return f"{settings}: {held}, worst {compared.cost.worst:.2f} × the standard"
+    return f"{settings}: {held}, worst {circles(compared.cost.worst)} × the standard"

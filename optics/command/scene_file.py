@@ -1,4 +1,4 @@
-"""A scene as plain data and back as an answer: what ``python -m optics aim`` reads and writes.
+"""A scene as plain data: what ``python -m optics aim`` reads.
 
 Keys carry their units. Lengths may be numbers of millimetres or text as people write it
 (``"1.3 m"``, ``"4' 3\\""``, ``"inf"``). Unknown keys are refused with their place, so that a
@@ -9,20 +9,16 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Mapping
-from contextlib import suppress
-from dataclasses import dataclass
 from typing import Any, TypeVar
 
-from optics.base.errors import FocusTooNear, NotUnderstood, OpticsError
+from optics.base.errors import NotUnderstood, OpticsError
 from optics.base.formats import BY_KEY
 from optics.base.units import METRES, SYSTEMS, UNITS, parse
-from optics.lens.aperture import THIRDS, ForEnds, for_ends
+from optics.lens.aperture import THIRDS
 from optics.lens.kit import Fault, Kit
 from optics.scene import schools
-from optics.scene.answer import Answer, answer
 from optics.scene.camera import Camera
-from optics.scene.comparing import Compared, compare
-from optics.scene.marks import Look, Mark, Verdict, Wish
+from optics.scene.marks import Look, Mark, Wish
 from optics.scene.scenes import Choose, Scene
 
 _KIT = {
@@ -195,87 +191,3 @@ def _one_of(place: str, value: Any, known: Mapping[str, Any]) -> Any:
     if str(value) not in known:
         raise NotUnderstood(place, repr(value)[:40], f"Choose one of {', '.join(known)}.")
     return known[str(value)]
-
-
-@dataclass(frozen=True, slots=True)
-class Answered:
-    """A scene's answer, and what the command prints beside it.
-
-    ``schools``    every school on it. ``apertures``: for what must be sharp; None where nothing
-                   must, or no focus lies between.
-    """
-
-    answer: Answer
-    schools: tuple[Compared, ...]
-    apertures: ForEnds | None
-
-    @classmethod
-    def of(cls, scene: Scene) -> Answered:
-        """Answer a scene."""
-        found = answer(scene)
-        two = found.ends
-        apertures = None
-        if two is not None:
-            with suppress(FocusTooNear):
-                apertures = for_ends(found.scene.setup, two.near, two.far)
-        return cls(found, compare(found.scene), apertures)
-
-
-def answer_of(answered: Answered) -> dict[str, Any]:
-    """An answer as plain data for JSON, in mm; infinity is the text ``inf``, nothing is null."""
-    found, apertures = answered.answer, answered.apertures
-    window, sharp = found.exact_window, found.exact
-    return {
-        "place": _place_of(found),
-        "why_not": found.why_not or None,
-        "ring_mm": _json(found.ring.focus),
-        "settings_mm": [_json(shot.focus) for shot in found.shots],
-        "f_number": found.scene.f_number,
-        "window_mm": None if window is None else [_json(window.nearest), _json(window.farthest)],
-        "sharp_mm": [_json(sharp.near), _json(sharp.far)],
-        "marks": [_verdict(verdict) for verdict in found.verdicts],
-        "f_number_needed": apertures and apertures.widest_holding,
-        "f_number_sharpest": apertures and apertures.sharpest,
-        "schools": [_school(school) for school in answered.schools],
-    }
-
-
-def _place_of(found: Answer) -> str:
-    """With nothing that must be sharp, *between the ends* is the hyperfocal distance."""
-    nothing = found.ends is None and found.scene.school == schools.BETWEEN.key
-    return schools.HYPERFOCAL.key if nothing else found.scene.school
-
-
-def _json(value: float) -> float | str | None:
-    if math.isnan(value):
-        return None
-    return "inf" if math.isinf(value) else value
-
-
-def _verdict(verdict: Verdict) -> dict[str, Any]:
-    return {
-        "name": verdict.mark.name,
-        "depth_mm": _json(verdict.mark.depth),
-        "word": verdict.word.value,
-        "met": verdict.met,
-        "blur_mm": verdict.blur,
-        "circles": verdict.circles,
-        "pixels": verdict.pixels,
-        "at_subject_mm": _json(verdict.at_subject),
-        "widest_print_mm": _json(verdict.print_width),
-    }
-
-
-def _school(compared: Compared) -> dict[str, Any]:
-    cost, sharp = compared.cost, compared.limits
-    return {
-        "place": compared.school.key,
-        "why_not": compared.why_not or None,
-        "focus_mm": None if compared.focus is None else _json(compared.focus),
-        "settings_mm": [_json(setting) for setting in compared.settings],
-        "sharp_mm": None if sharp is None else [_json(sharp.near), _json(sharp.far)],
-        "lost": None if cost is None else [compared.verdicts[at].mark.name for at in cost.lost],
-        "worst_circles": None if cost is None else cost.worst,
-        "stops": None if cost is None else cost.stops,
-        "exposures": None if cost is None else cost.exposures,
-    }

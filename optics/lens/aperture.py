@@ -73,10 +73,12 @@ def exact(f_number: float) -> float:
 
 
 def stops_between(f_number: float, other: float) -> float:
-    """How many stops darker ``other`` is than ``f_number``; negative if brighter."""
-    require_positive("f_number", f_number, "aperture")
-    require_positive("other", other, "aperture")
-    return 2.0 * math.log2(other / f_number)
+    """How many stops darker ``other`` is than ``f_number``; negative if brighter.
+
+    Engraved names count as what they stand for (``exact``), so that neighbours are a third, a half
+    or a whole stop apart.
+    """
+    return 2.0 * math.log2(exact(other) / exact(f_number))
 
 
 def next_settable(f_number: float, series: Series = THIRDS) -> float | None:

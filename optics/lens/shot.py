@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
-from optics.base.settable import FINE
+from optics.base.settable import Span
 
 
 @dataclass(frozen=True, slots=True)
@@ -14,9 +14,9 @@ class Shot:
 
     ``focus``     where to set the ring, on a distance that a hand can set; ``exact``: where it
                   would go if a hand could set anything; nan where a hand has set it.
-    ``figures``   to write the focus with.
     ``f_number``  nan where it is not known.
-    ``near``, ``far``  what is sharp with the ring at ``focus``; nan where nothing is.
+    ``near``, ``far``  what is sharp with the ring at ``focus``; nan where nothing is. ``held``:
+                  that rounded inwards, to be written; None where nothing is.
     ``seconds``, ``iso``  None where they were not asked for.
     ``name``      what it is called among others: Close, Sky.
     ``purpose``   what it is for, in a few words.
@@ -24,11 +24,11 @@ class Shot:
     """
 
     focus: float
-    figures: int = FINE
     exact: float = math.nan
     f_number: float = math.nan
     near: float = math.nan
     far: float = math.nan
+    held: Span | None = None
     seconds: float | None = None
     iso: float | None = None
     name: str = ""

@@ -69,48 +69,6 @@ def nd_stops_of(factor: float) -> float:
     return math.log2(factor)
 
 
-_THIRDS = (1.0, 1.25, 1.6, 2.0, 2.5, 3.2, 4.0, 5.0, 6.4, 8.0)
-"""A decade in thirds of a stop, as ISO values and the finer times are named."""
-_LONGER = (1 / 6, 1 / 8, 1 / 13, 1 / 15, 1 / 30, 1 / 60, 1 / 125, 0.3, 0.6, 6.0, 13.0, 15.0, 30.0)
-"""Times that are named otherwise than that."""
-_NAMED_TIMES = tuple(
-    sorted(
-        {1 / (name * scale) for name in _THIRDS for scale in (1, 10, 100, 1000)}
-        - {1 / 6.4, 1 / 12.5, 1 / 16, 1 / 32, 1 / 64, 1 / 1.25, 1 / 1.6, 1 / 3.2}
-        | set(_LONGER)
-        | {name * scale for name in _THIRDS for scale in (1, 10) if name * scale <= 25}
-        - {6.4, 12.5, 16.0}
-        | {0.8, 0.6, 0.4}
-    )
-)
-
-
-def named_time(seconds: float) -> float:
-    """The time on a camera's dial, in thirds of a stop, nearest to one worked out, s."""
-    require_positive("seconds", seconds, "time")
-    return min(_NAMED_TIMES, key=lambda named: abs(math.log(named / seconds)))
-
-
-def longest_named(seconds: float) -> float:
-    """The longest time on a camera's dial that is no longer than one worked out, s.
-
-    Over 30 s, where dials end and the shutter is held open, two figures rounded down; what is
-    shorter than any on the dial stays as it is.
-    """
-    require_positive("seconds", seconds, "time")
-    if seconds > _NAMED_TIMES[-1]:
-        step = 10.0 ** (math.floor(math.log10(seconds)) - 1)
-        return math.floor(seconds / step * (1 + 1e-9)) * step
-    return max((t for t in _NAMED_TIMES if t <= seconds * (1 + 1e-9)), default=seconds)
-
-
-def named_iso(iso: float) -> float:
-    """The ISO on a camera's dial, in thirds of a stop, nearest to one worked out."""
-    require_positive("iso", iso, "ISO")
-    scale = 10.0 ** math.floor(math.log10(iso))
-    return min((name * scale for name in (*_THIRDS, 10.0)), key=lambda n: abs(math.log(n / iso)))
-
-
 @dataclass(frozen=True, slots=True)
 class Light:
     """A light by its plain name. ``ev100``: about, for an average scene in it."""

@@ -8,9 +8,12 @@ from dataclasses import dataclass, replace
 
 from optics.base.settable import Setting
 from optics.lens import focusing
+from optics.lens.aperture import stops_between
 from optics.scene import placing, trial_frame
 from optics.scene.answer import Answer
+from optics.scene.choosing import widest
 from optics.scene.marks import Mark, ends
+from optics.scene.schools import BETWEEN
 
 
 @dataclass(frozen=True, slots=True)
@@ -30,9 +33,11 @@ class AfterTrial:
     ``said``       whether anybody said how anything came out.
     ``explained``  whether the distances and the ring, within their doubts, can have made it.
     ``setting``    what to set now; None where nothing must be sharp.
-    ``nearer``     whether that is a turn towards near.
-    ``f_number``   the one in force if it holds all now, else the next that does; None if none does.
-    ``close_by``   how many stops that is to close; 0 if the aperture does as it is.
+    ``turn``       1 if that is a turn towards near, −1 towards infinity, 0 if it is none.
+    ``f_number``   the one in force if it holds all now, else the widest that does; None if none
+                   does.
+    ``close_by``   how many stops that is to close, below 0 to open; 0 if the aperture does as it
+                   is.
     ``really``     where the lens was really focused, mm; ``off``: whether that is worth saying.
     """
 
@@ -40,7 +45,7 @@ class AfterTrial:
     explained: bool = True
     revised: tuple[RevisedMark, ...] = ()
     setting: Setting | None = None
-    nearer: bool = False
+    turn: int = 0
     f_number: float | None = None
     close_by: float = 0.0
     really: float = math.nan
@@ -102,19 +107,20 @@ def _advised(base: AfterTrial, answer: Answer, marks: list[Mark], offset: float)
     scene, two = answer.scene, ends(marks)
     if two is None:
         return base
-    held = [n for n in scene.apertures if placing.window_for(scene.at(n), two) is not None]
+    revised = replace(scene, marks=tuple(marks), school=BETWEEN.key, ring=None)
     now = scene.f_number
-    does = placing.window_for(scene, two) is not None
-    wider = held[0] if held else None
-    f_number = now if does else next((n for n in held if n > now), wider)
+    does = placing.window_for(revised, two) is not None
+    found = None if does else widest(revised)
+    f_number = now if does else None if found is None else found.f_number
     focus = _with_offset(answer, placing.between(scene, two), offset)
     setting = placing.rounded(scene, focus, None)
+    turn = focusing.travel(scene.setup, setting.focus, answer.ring.focus)
     return replace(
         base,
         setting=setting,
-        nearer=focusing.travel(scene.setup, setting.focus, answer.ring.focus) > 0,
+        turn=(turn > 0) - (turn < 0),
         f_number=f_number,
-        close_by=2 * math.log2(f_number / now) if f_number and not does else 0.0,
+        close_by=stops_between(now, f_number) if f_number and not does else 0.0,
     )
 
 

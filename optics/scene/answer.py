@@ -7,29 +7,37 @@ answers a scene calls this: ``python -m optics aim`` and every screen.
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from optics.base.settable import Setting, Span, inside
 from optics.lens import depth, diffraction
-from optics.lens.aperture import widest_holding, worst_total_blur
-from optics.lens.conjugates import nearest_focus
+from optics.lens.aperture import worst_total_blur
 from optics.lens.equal_blur import worst_blur
 from optics.lens.focus_window import Window
 from optics.lens.shot import Shot
 from optics.lens.standards import widest_print
 from optics.scene import placing
-from optics.scene.choosing import ChosenAperture, choose
-from optics.scene.marks import Ends, Verdict, Wish, Word
+from optics.scene.choosing import ChosenAperture, Widest, choose, holding, widest
+from optics.scene.marks import Ends, Verdict, Wish, Word, ends
 from optics.scene.scenes import Scene
+from optics.scene.schools import BETWEEN
+from optics.zones.frame_sets import NoSet, frame_set
 
 
 @dataclass(frozen=True, slots=True)
 class Remedy:
-    """What would hold all that must be sharp. ``f_number`` None: none that the lens has would.
-    ``setting``: where the ring would go, if the aperture does as it is."""
+    """What would hold all that must be sharp, the nearest to what is set.
+
+    ``f_number``  None: none that the lens has would, and then ``frames`` is how many would, None if
+                  that is no number to take by hand.
+    ``setting``   where the ring would go for it; None: where the scene's school puts it there.
+    ``surely``    even with the distances off by what they may be.
+    """
 
     f_number: float | None
-    setting: Setting | None
+    setting: Setting | None = None
+    surely: bool = False
+    frames: int | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -42,7 +50,8 @@ class Answer:
                   elsewhere.
     ``exact``     what is sharp, unrounded; ``sharp``, rounded inwards; None when nothing is.
     ``exact_window``, ``window``  where the ring may stand for all that must be sharp, unrounded and
-                  rounded inwards; None: nowhere. With no marks, for infinity.
+                  rounded inwards; None: nowhere. Wherever in their doubts the marks are, if that is
+                  what they do with the ring where it is. With no marks, for infinity.
     ``inside_window``  whether the first frame's ring does.
     ``verdicts``  in the order of the scene's marks.
     ``remedy``    where something that must be sharp is not.
@@ -82,6 +91,19 @@ class Answer:
     def kept(self) -> tuple[str, ...]:
         """The letters of the marks that must be sharp."""
         return tuple(mark.letter for mark in self.scene.must)
+
+    @property
+    def holding(self) -> tuple[str, ...]:
+        """The letters of those that hold, wherever in their doubts they are."""
+        return self._must(Word.HOLDS)
+
+    @property
+    def just(self) -> tuple[str, ...]:
+        """The letters of those that are only just sharp: at the distance that was given."""
+        return self._must(Word.JUST)
+
+    def _must(self, word: Word) -> tuple[str, ...]:
+        return tuple(v.mark.letter for v in self.verdicts if v.mark.must and v.word is word)
 
     @property
     def two_ends(self) -> bool:
@@ -149,10 +171,23 @@ class Answer:
         return None if math.isnan(left) else left
 
     @property
+    def blurs_unseen(self) -> bool:
+        """Whether diffraction, which the standard does not count, makes what just holds by it more
+        than a tenth softer."""
+        setup = self.scene.setup
+        if setup.diffraction:
+            return False
+        working = depth.working_f_number(setup, self.ring.focus)
+        return diffraction.combine_plain(setup.coc, working) > (1 + _UNSEEN) * setup.coc
+
+    @property
     def diffraction_alone(self) -> float:
         """The blur of diffraction alone, in circles: above 1, nothing can hold."""
         working = depth.working_f_number(self.scene.setup, self.ring.focus)
         return diffraction.disc(working) / self.scene.setup.coc
+
+
+_UNSEEN = 0.1
 
 
 def answer(scene: Scene) -> Answer:
@@ -166,7 +201,7 @@ def answer(scene: Scene) -> Answer:
     shots = _shots(scene, placement)
     verdicts = placing.verdicts(scene, [shot.focus for shot in shots])
     exact = depth.Limits(shots[0].near, shots[-1].far)
-    window = placement.window
+    window = _window(scene, placement, shots[0].focus)
     lost = any(v.mark.must and v.word is Word.SOFT for v in verdicts)
     return Answer(
         scene=scene,
@@ -189,39 +224,64 @@ def answer(scene: Scene) -> Answer:
     )
 
 
+def _opened(scene: Scene) -> Widest | None:
+    """Where nothing is sharp any more, the aperture to open to: the least that it takes."""
+    nothing = depth.limits(scene.setup, math.inf).empty
+    if not nothing or scene.kit.faults:
+        return None
+    for f_number in reversed([n for n in scene.apertures if n < scene.f_number]):
+        found = holding(scene, f_number)
+        if found is not None:
+            return found
+    return None
+
+
+def _window(scene: Scene, placement: placing.Placement, focus: float) -> Window | None:
+    """Where the ring may stand for what it does at ``focus``."""
+    sure = ends(scene.marks, surely=True)
+    if sure is not None and sure != placement.ends:
+        window = placing.window_for(scene, sure)
+        if window is not None and window.holds(focus):
+            return window
+    return placement.window
+
+
 def _shots(scene: Scene, placement: placing.Placement) -> tuple[Shot, ...]:
     taken = placing.taken(scene, placement)
     exact = placement.exact if scene.ring is None else (math.nan,)
-    found = []
-    for setting, wanted in zip(taken, exact, strict=True):
-        held = depth.limits(scene.setup, setting.focus)
-        found.append(
-            Shot(
-                focus=setting.focus,
-                figures=setting.figures,
-                exact=wanted,
-                f_number=scene.f_number,
-                near=held.near,
-                far=held.far,
-            )
-        )
-    return tuple(found)
+    return tuple(
+        shot_at(scene, setting.focus, wanted) for setting, wanted in zip(taken, exact, strict=True)
+    )
+
+
+def shot_at(scene: Scene, focus: float, exact: float = math.nan) -> Shot:
+    """A frame of a scene with the ring at ``focus``, mm, and what it holds."""
+    held = depth.limits(scene.setup, focus)
+    return Shot(
+        focus=focus,
+        exact=exact,
+        f_number=scene.f_number,
+        near=held.near,
+        far=held.far,
+        held=None if held.empty else inside(held.near, held.far, scene.system),
+    )
 
 
 def _remedy(scene: Scene, placement: placing.Placement) -> Remedy:
-    """What would hold everything: another setting if there is one, else another aperture that the
-    lens has, the widest of them."""
+    """Another setting if there is one, else another aperture that the lens has, the widest of them,
+    with the ring as it is placed or, if not so, between the ends; else several frames."""
     two = placement.ends
     assert two is not None
     if placement.window is not None:
         focus = placing.between(scene, two)
         return Remedy(scene.f_number, placing.rounded(scene, focus, placement.window))
-    alike = not scene.kit.faults  # else what is wrong here says nothing of other apertures
-    nothing = math.isnan(depth.limits(scene.setup, max(two.near, scene.closest)).near)
-    too_closed = alike and nothing
-    apertures = tuple(reversed(scene.apertures)) if too_closed else scene.apertures
-    if alike and not too_closed and two.near >= nearest_focus(scene.setup):
-        needed = widest_holding(scene.setup, two.near, two.far) or math.inf
-        apertures = tuple(n for n in apertures if n >= needed * (1 - 1e-6))
-    holding = (n for n in apertures if placing.window_for(scene.at(n), two) is not None)
-    return Remedy(next(holding, None), None)
+    found = _opened(scene) or widest(scene)
+    if found is not None:
+        return Remedy(found.f_number, surely=found.surely)
+    between = replace(scene, school=BETWEEN.key, ring=None)
+    found = widest(between)
+    if found is not None:
+        settings = placing.place(between.at(found.f_number)).settings
+        return Remedy(found.f_number, settings[0], found.surely)
+    frames = frame_set(scene.setup, two.near, two.far, scene.overlap, scene.closest, scene.system)
+    return Remedy(None, frames=None if isinstance(frames, NoSet) else len(frames))

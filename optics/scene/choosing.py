@@ -7,16 +7,19 @@ would judge it: with the ring where the chosen school puts it, rounded.
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Iterator
+import math
+from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass, replace
 
 from optics.lens import diffraction
+from optics.lens.aperture import widest_holding
 from optics.lens.cone import Cone
-from optics.lens.conjugates import magnification
+from optics.lens.conjugates import magnification, nearest_focus
 from optics.lens.depth import working_f_number
-from optics.scene.marks import Verdict, Wish, Word
+from optics.scene.marks import Verdict, Wish, Word, ends
 from optics.scene.placing import place, taken, verdicts
 from optics.scene.scenes import Choose, Scene
+from optics.scene.schools import FRAMES
 
 WORTH_IT = 0.9
 """Closing by a stop more is worth it while it makes the worst blur a tenth smaller."""
@@ -25,11 +28,11 @@ _STOP = 2**0.5
 
 @dataclass(frozen=True, slots=True)
 class TriedAperture:
-    """One aperture tried. Blurs in circles of confusion, over the marks that must be sharp, all
-    of them total, diffraction counted.
+    """One aperture tried. Blurs in circles of confusion, over the marks that must be sharp.
 
     ``ring``   where the ring stands, mm; of several frames, the nearest.
-    ``worst``  the largest. ``defocus``, ``waves``: its two causes on their own.
+    ``worst``  the largest, as the standard counts it. ``total``: with diffraction, whether that
+               counts or not. ``defocus``, ``waves``: the two causes on their own.
     ``holds``, ``just``  whether every mark that must be sharp is, for sure or at its depth.
     ``soft_enough``  whether all that should fall soft does.
     """
@@ -37,6 +40,7 @@ class TriedAperture:
     f_number: float
     ring: float
     worst: float
+    total: float
     defocus: float
     waves: float
     holds: bool
@@ -70,25 +74,61 @@ def choose(scene: Scene) -> ChosenAperture:
     if not scene.must:
         return replace(fixed, says=NOTHING_MUST)
     if scene.choose == Choose.SHARPEST:
-        return ChosenAperture(_best(scene).f_number)
-    return _widest(scene)
+        return ChosenAperture(sharpest(tuple(tried(scene, scene.apertures))).f_number)
+    found = widest(scene)
+    if found is not None:
+        return ChosenAperture(found.f_number, "" if found.surely else ONLY_JUST)
+    closest = min(tried(scene, scene.apertures), key=lambda one: one.worst)
+    return ChosenAperture(closest.f_number, NONE_HOLDS)
 
 
-def _best(scene: Scene) -> TriedAperture:
-    return min(tried(scene, scene.apertures), key=lambda one: one.worst)
+@dataclass(frozen=True, slots=True)
+class Widest:
+    """An aperture that holds all that must be sharp, judged as the answer would be there.
+
+    ``surely``: wherever in their doubts the marks are; else only where they are said to be, and no
+    aperture does more.
+    """
+
+    f_number: float
+    surely: bool
 
 
-def _widest(scene: Scene) -> ChosenAperture:
-    just: float | None = None
-    for f_number in scene.apertures:
-        found = _judged(scene.at(f_number))
-        if all(v.word is Word.HOLDS for v in found):
-            return ChosenAperture(f_number)
-        if just is None and all(v.word is not Word.SOFT for v in found):
-            just = f_number
-    if just is not None:
-        return ChosenAperture(just, ONLY_JUST)
-    return ChosenAperture(_best(scene).f_number, NONE_HOLDS)
+def widest(scene: Scene) -> Widest | None:
+    """The widest of the lens that holds; None for none. The only *widest that holds* there is."""
+    just: Widest | None = None
+    for f_number in _may_hold(scene):
+        found = holding(scene, f_number)
+        if found is not None and found.surely:
+            return found
+        just = just or found
+    return just
+
+
+def holding(scene: Scene, f_number: float) -> Widest | None:
+    """Whether an aperture holds all that must be sharp, and how surely; None if it does not."""
+    found = _judged(scene.at(f_number))
+    if any(v.word is Word.SOFT for v in found):
+        return None
+    return Widest(f_number, surely=all(v.word is Word.HOLDS for v in found))
+
+
+def _may_hold(scene: Scene) -> Sequence[float]:
+    """The apertures without those at which no setting of the ring could hold both ends."""
+    two = ends(scene.marks)
+    if two is None or scene.setup.diffraction or scene.kit.faults or scene.school == FRAMES.key:
+        return scene.apertures
+    if two.near < nearest_focus(scene.setup):
+        return scene.apertures
+    needed = widest_holding(scene.setup, two.near, two.far) or math.inf
+    return tuple(n for n in scene.apertures if n >= needed * (1 - 1e-6))
+
+
+def sharpest(found: Sequence[TriedAperture]) -> TriedAperture:
+    """The sharpest of those that hold, if any do: diffraction always tells between them, so that a
+    standard that leaves it out is not followed down to where everything softens."""
+    held = [one for one in found if one.holds] or [one for one in found if one.just] or found
+    return min(held, key=lambda one: one.total)
 
 
 def _judged(scene: Scene) -> list[Verdict]:
@@ -126,7 +166,8 @@ def tried(scene: Scene, f_numbers: Iterable[float]) -> Iterator[TriedAperture]:
         yield TriedAperture(
             f_number=f_number,
             ring=settings[0],
-            worst=max((total for _, total in parts), default=0.0) / circle,
+            worst=max((v.circles for v in must), default=0.0),
+            total=max((total for _, total in parts), default=0.0) / circle,
             defocus=max((defocus for defocus, _ in parts), default=0.0) / circle,
             waves=diffraction.disc(seen[0].working) / circle,
             holds=all(v.word is Word.HOLDS for v in must),
@@ -157,7 +198,8 @@ class _Seen:
 class Chart:
     """Every aperture, and those that matter among them; None where none is it.
 
-    ``worth``: the smallest aperture that is still worth closing to.
+    ``widest``: the widest that holds, surely if any does. ``worth``: the smallest aperture that is
+    still worth closing to, diffraction counted.
     """
 
     tried: tuple[TriedAperture, ...]
@@ -173,14 +215,15 @@ def chart(scene: Scene) -> Chart:
     found = tuple(tried(scene, scene.apertures))
     now = next((one for one in found if one.f_number == in_force), None)
     now = now or next(tried(scene, (in_force,)))
-    sharpest = min(found, key=lambda one: one.worst) if scene.must else None
-    widest = next((one for one in found if one.holds), None)
+    best = sharpest(found) if scene.must else None
+    holding = next((one for one in found if one.holds), None)
+    holding = holding or next((one for one in found if one.just), None)
     worth = None
-    if sharpest is not None:
+    if best is not None:
         worth = found[0]
         for one in found:
             stop_before = [o for o in found if o.f_number <= one.f_number / _STOP * 1.03]
-            if stop_before and one.worst > WORTH_IT * stop_before[-1].worst:
+            if stop_before and one.total > WORTH_IT * stop_before[-1].total:
                 break
             worth = one
-    return Chart(found, now, widest if scene.must else None, sharpest, worth)
+    return Chart(found, now, holding if scene.must else None, best, worth)

@@ -13,8 +13,9 @@ from dataclasses import dataclass
 from optics.lens.depth import Limits, counted_blur, limits
 from optics.lens.equal_blur import worst_blur
 from optics.scene.marks import Verdict, Wish, Word, judge_best
+from optics.scene.placing import Placement, Placer
 from optics.scene.scenes import Scene
-from optics.scene.schools import SCHOOLS, SUBJECT, Focus, School, Seen
+from optics.scene.schools import SCHOOLS, School
 
 
 @dataclass(frozen=True, slots=True)
@@ -42,12 +43,13 @@ class Cost:
 
 @dataclass(frozen=True, slots=True)
 class Compared:
-    """One school's answer.
+    """One school's answer: what choosing it gives.
 
     ``focus``     mm from the sensor; None where this school has no answer, and ``why_not`` says so.
     ``limits``    what is sharp there. Of several frames, from the nearest to the farthest of all.
     ``verdicts``  in the order of the scene's marks; of several frames, each by the best of them.
-    ``settings``  every ring setting it takes, nearest first; of one frame just ``focus``.
+    ``settings``  every ring setting it takes, nearest first; of one frame just ``focus``. All are
+                  such that a hand can set them, and what is said is said of them as they are.
     """
 
     school: School
@@ -64,32 +66,24 @@ def compare(scene: Scene) -> tuple[Compared, ...]:
 
     What one school cannot do is said in its ``why_not``, not raised.
     """
-    seen = Seen.of(scene)
-    least = _least(seen)
-    return tuple(_compared(seen, school, school.focus_on(seen), least) for school in SCHOOLS)
+    placer = Placer.of(scene)
+    least = _least(placer)
+    return tuple(_compared(placer, school, placer.by(school), least) for school in SCHOOLS)
 
 
-def at_setting(scene: Scene, focus: float, school: School = SUBJECT) -> Compared:
-    """What any ring setting, as one set by hand or rounded, holds and costs. As ``compare``.
-
-    ``focus``: mm from the sensor. ``school``: what to call it. Raises FocusTooNear.
-    """
-    seen = Seen.of(scene)
-    return _compared(seen, school, Focus((focus,)), _least(seen))
-
-
-def _least(seen: Seen) -> float:
+def _least(placer: Placer) -> float:
     """The blur of both ends with the ring between them, mm; 0 without two ends."""
-    if seen.ends is None or seen.between is None:
+    if placer.ends is None or placer.equal is None:
         return 0.0
-    return worst_blur(seen.scene.setup, seen.ends.near, seen.ends.far, seen.between)
+    return worst_blur(placer.scene.setup, placer.ends.near, placer.ends.far, placer.equal)
 
 
-def _compared(seen: Seen, school: School, found: Focus | str, least: float) -> Compared:
-    if isinstance(found, str):
-        return Compared(school, None, None, (), (), None, found)
-    scene, settings = seen.scene, found.settings
-    judged = settings if found.chosen is None else (settings[found.chosen],)
+def _compared(placer: Placer, school: School, found: Placement, least: float) -> Compared:
+    if found.why_not:
+        return Compared(school, None, None, (), (), None, found.why_not)
+    scene = placer.scene
+    judged = tuple(setting.focus for setting in found.settings)
+    spare = tuple(setting.focus for setting in found.spare)
     verdicts = judge_best(scene.setup, scene.marks, judged, scene.look)
     held = [limits(scene.setup, focus) for focus in judged]
     return Compared(
@@ -97,19 +91,19 @@ def _compared(seen: Seen, school: School, found: Focus | str, least: float) -> C
         focus=judged[-1],
         limits=Limits(held[0].near, held[-1].far),
         verdicts=verdicts,
-        settings=settings,
-        cost=_cost(seen, verdicts, judged, len(settings), least),
+        settings=spare,
+        cost=_cost(placer, verdicts, judged, len(spare), least),
     )
 
 
 def _cost(
-    seen: Seen,
+    placer: Placer,
     verdicts: tuple[Verdict, ...],
     settings: tuple[float, ...],
     exposures: int,
     least: float,
 ) -> Cost:
-    setup = seen.scene.setup
+    setup = placer.scene.setup
     must = [(at, v) for at, v in enumerate(verdicts) if v.mark.must]
     soft = [(at, v) for at, v in enumerate(verdicts) if v.mark.wish is Wish.SOFT]
     return Cost(
@@ -118,13 +112,14 @@ def _cost(
         too_sharp=tuple(at for at, v in soft if not v.met),
         worst=max((v.circles for _, v in must), default=0.0),
         at_infinity=counted_blur(setup, math.inf, settings[-1]) / setup.coc,
-        stops=_stops(seen, settings, least),
+        stops=_stops(placer, settings, least),
         exposures=exposures,
     )
 
 
-def _stops(seen: Seen, settings: tuple[float, ...], least: float) -> float | None:
-    if seen.ends is None or least <= 0 or len(settings) > 1:
+def _stops(placer: Placer, settings: tuple[float, ...], least: float) -> float | None:
+    two = placer.ends
+    if two is None or least <= 0 or len(settings) > 1:
         return None
-    blur = worst_blur(seen.scene.setup, seen.ends.near, seen.ends.far, settings[0])
-    return 2.0 * math.log2(blur / least) if blur > 0 else None
+    blur = worst_blur(placer.scene.setup, two.near, two.far, settings[0])
+    return max(2.0 * math.log2(blur / least), 0.0) if blur > 0 else None

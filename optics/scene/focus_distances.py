@@ -6,6 +6,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from typing import Any, overload
 
@@ -14,21 +15,18 @@ import numpy.typing as npt
 
 from optics.base.errors import require_finite, require_order, require_positive
 from optics.base.numbers import Array, Numbers, plain
-from optics.lens.conjugates import focus_of
+from optics.lens.conjugates import focus_of, magnification
 from optics.lens.depth import hyperfocal
 from optics.lens.equal_blur import between, worst_blur
 from optics.lens.focus_window import far_ring, near_rings
 from optics.lens.setup import Setup
 from optics.scene.camera import Camera
 from optics.scene.frame import depth_along_ground
-from optics.zones.tiling import Zone, steps
 
 __all__ = [
     "Insurance",
     "between",
-    "frames",
     "infinity",
-    "insurance_for_distance",
     "insurance_for_method",
     "subject_first",
     "third_along",
@@ -95,25 +93,6 @@ def third_along(camera: Camera, near: float, far: float, share: float = THIRD) -
     return camera.focused_on(horizontal=there)
 
 
-def frames(setup: Setup, near: float, far: float, overlap: float = 0.0) -> tuple[Zone, ...] | None:
-    """Several frames: the fewest settings whose zones cover near…far, nearest first.
-
-    ``overlap``: the share of each zone, in 1/distance, that its neighbour holds too, 0 to 0.9. None
-    if more than 200 would be needed. See ``zones.steps``.
-    """
-    return steps(setup, near, far, overlap)
-
-
-def insurance_for_distance(setup: Setup, depth: float, unsure: float) -> tuple[Zone, ...] | None:
-    """The fewest settings of which one is right for a subject whose distance is unsure.
-
-    ``unsure``: how far the depth may be off, as a share, 0 or more: from depth ÷ (1 + unsure) to
-    depth × (1 + unsure). As ``frames``: each zone holds the subject if it stands in it.
-    """
-    require_positive("unsure", unsure, "doubt", zero=True)
-    return steps(setup, depth / (1.0 + unsure), depth * (1.0 + unsure))
-
-
 @dataclass(frozen=True, slots=True)
 class Insurance:
     """Ring settings of which one is right, nearest first; mm from the sensor, inf at or past it.
@@ -155,3 +134,25 @@ def insurance_for_method(setup: Setup, near: float, far: float, error: float) ->
         settings=tuple(focus_of(setup, ring) for ring in rings),
         spare=1.0 - reach / (count * width),
     )
+
+
+def insures(
+    setup: Setup, settings: Sequence[float], farthest: float, nearest: float, error: float
+) -> bool:
+    """Whether one of some settings is right, however far off within ``error`` the ring ends up.
+
+    ``settings``: mm from the sensor, nearest first. ``farthest``, ``nearest``: the window as
+    magnifications, the smaller first. ``error``: as of ``insurance_for_method``.
+    """
+    reach = setup.focal_length * error
+    rings = [float(magnification(setup, focus)) for focus in reversed(settings)]
+    right = sorted(
+        (farthest - ring, nearest - ring) for ring in rings
+    )  # the errors that each bears
+    room = _HAIR * max(abs(nearest), reach)
+    reached = -reach
+    for low, high in right:
+        if low > reached + room:
+            return False
+        reached = max(reached, high)
+    return reached >= reach - room

@@ -1,19 +1,32 @@
-"""Where the chosen school of placing focus puts the ring, on a distance that a hand can set."""
+"""Where a school of placing focus puts the ring, on a distance that a hand can set.
+
+Whatever is said of a setting is worked out for the one placed here: the answer of the chosen school
+and the row of every other in the comparison come from the same lines.
+"""
 
 from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from optics.base.errors import FocusTooNear
-from optics.base.settable import FINE, Setting, nearest, within
-from optics.lens.depth import hyperfocal
+from optics.base.settable import (
+    COARSE,
+    FINE,
+    Setting,
+    nearest,
+    reached,
+    typed,
+    within,
+)
+from optics.lens.depth import counted_blur, hyperfocal
 from optics.lens.equal_blur import between as equal_blur
-from optics.lens.focus_window import Window, focus_window
+from optics.lens.focus_window import Window, far_ring, focus_window, near_rings
+from optics.scene.focus_distances import insurance_for_method, insures
 from optics.scene.marks import Ends, Mark, Verdict, Wish, ends, judge_best
 from optics.scene.scenes import Scene
-from optics.scene.schools import BETWEEN, BY_KEY, HYPERFOCAL, Seen
+from optics.scene.schools import BETWEEN, BY_KEY, Focus, School, Seen
 
 UNPLACED_TOLERANCE = 0.01
 """How far a setting may be rounded when no setting holds all: a share of its distance."""
@@ -29,15 +42,17 @@ class Placement:
                   nothing that must be sharp; None without ends.
     ``window``    the settings that keep what must be sharp; None for none. With no marks, infinity.
     ``settings``  where the ring goes, nearest first: one, unless several frames are taken.
-    ``exact``     the same before rounding, mm.
+    ``spare``     the same with those that are taken only to be safe.
+    ``exact``     where they would go if a hand could set anything, mm.
     ``hyperfocal``  mm.
-    ``why_not``   why the chosen school has no answer here; the ends are used in its place.
+    ``why_not``   why the school has no answer here; the ends are used in its place.
     """
 
     ends: Ends | None
     equal: float | None
     window: Window | None
     settings: tuple[Setting, ...]
+    spare: tuple[Setting, ...]
     exact: tuple[float, ...]
     hyperfocal: float
     why_not: str
@@ -45,41 +60,111 @@ class Placement:
 
 def place(scene: Scene) -> Placement:
     """Where the scene's school puts the ring at its aperture."""
-    distance = hyperfocal(scene.setup)
-    two = ends(scene.marks)
-    # With no marks, infinity is what is kept.
-    window = _reached(scene, Window(distance, math.inf))
-    if two is not None:
-        window = window_for(scene, two)
-    equal = between(scene, _with_nice(scene, two)) if two else None
-    wanted, why_not = _wanted(scene, equal, distance)
-    inside = window
-    if scene.school == BETWEEN.key and two is not None and not why_not:
-        wanted, inside = _surer(scene, wanted, two, window)
-    settings = _settings(scene, wanted, inside)
-    return Placement(two, equal, window, settings, wanted.settings, distance, why_not)
+    found = Placer.of(scene).by(BY_KEY[scene.school])
+    if found.ends is None and scene.school == BETWEEN.key:
+        return replace(found, why_not="")  # with nothing that must be sharp, infinity is kept
+    return found
 
 
 @dataclass(frozen=True, slots=True)
-class _Wanted:
-    """Where a school wants the ring, mm, and whether it may only be farther."""
+class Placer:
+    """A scene with what every school of it has in common. As ``Placement``."""
 
-    settings: tuple[float, ...]
-    or_farther: bool = False
+    seen: Seen
+    ends: Ends | None
+    equal: float | None
+    window: Window | None
+    hyperfocal: float
+
+    @classmethod
+    def of(cls, scene: Scene) -> Placer:
+        """What there is in a scene, whatever the school."""
+        seen = Seen.of(scene)
+        distance = hyperfocal(scene.setup)
+        two = seen.ends
+        # With no marks, infinity is what is kept.
+        window = None
+        if (
+            math.isfinite(distance)
+            or counted_blur(scene.setup, math.inf, distance) <= scene.setup.coc
+        ):
+            window = _reached(scene, Window(distance, math.inf))
+        equal = None
+        if two is not None:
+            window = window_for(scene, two)
+            equal = between(scene, _with_nice(scene, two))
+        return cls(seen, two, equal, window, distance)
+
+    def by(self, school: School) -> Placement:
+        """Where a school puts the ring."""
+        found = school.focus_on(self.seen)
+        why_not = found if isinstance(found, str) else ""
+        if isinstance(found, str) or (school is BETWEEN and self.equal is not None):
+            settings, exact = self._usual()
+            spare = settings
+        else:
+            settings, exact = self._placed(school, found)
+            spare = settings if found.chosen is None else self._insured(found, settings[0])
+        return Placement(
+            self.ends, self.equal, self.window, settings, spare, exact, self.hyperfocal, why_not
+        )
+
+    @property
+    def scene(self) -> Scene:
+        """The scene."""
+        return self.seen.scene
+
+    def _usual(self) -> tuple[tuple[Setting, ...], tuple[float, ...]]:
+        """Between the ends, moved by what it takes to keep them wherever in their doubts they are;
+        as it is where no setting does that. Without ends, so that infinity just holds."""
+        scene, wanted, window = self.scene, self.equal, self.window
+        if wanted is None or self.ends is None:
+            return (self._or_farther(self.hyperfocal),), (self.hyperfocal,)
+        sure = ends(scene.marks, surely=True)
+        if sure is not None and sure != self.ends:
+            safe = window_for(scene, sure)
+            if safe is not None:
+                window, wanted = safe, min(max(wanted, safe.nearest), safe.farthest)
+        elif window is not None:
+            wanted = min(max(wanted, window.nearest), window.farthest)
+        return (rounded(scene, wanted, window),), (wanted,)
+
+    def _placed(
+        self, school: School, found: Focus
+    ) -> tuple[tuple[Setting, ...], tuple[float, ...]]:
+        exact = found.settings if found.chosen is None else (found.settings[found.chosen],)
+        if len(exact) > 1:  # on settings that a hand can set already
+            return tuple(Setting(focus, held=True) for focus in exact), exact
+        if school.or_farther:
+            return (self._or_farther(exact[0]),), exact
+        return (rounded(self.scene, max(exact[0], self.scene.closest), self.window),), exact
+
+    def _or_farther(self, focus: float) -> Setting:
+        reached = max(focus, self.scene.closest)
+        return within(reached, reached, math.inf, self.scene.system)
+
+    def _insured(self, found: Focus, chosen: Setting) -> tuple[Setting, ...]:
+        """All of a bracket, each as coarse as leaves one of them right whatever went wrong; closer
+        together than they need be, where rounding takes that."""
+        scene = self.scene
+        assert self.ends is not None
+        setup, two, error = scene.setup, self.ends, scene.focus_error
+        window = near_rings(setup, two.near)[0], far_ring(setup, two.far)
+        bracket = tuple(found.settings)
+        for closer in _CLOSER:
+            for figures in (COARSE, FINE):
+                others = (nearest(focus, scene.system, figures) for focus in bracket)
+                settings = [reached(focus, scene.system, scene.closest) for focus in others]
+                settings[len(settings) // 2] = chosen.focus
+                if insures(setup, sorted(settings), *window, error):
+                    return tuple(Setting(focus, held=True) for focus in sorted(settings))
+            more = insurance_for_method(setup, two.near, two.far, error * closer)
+            bracket = bracket if more is None else more.settings
+        return tuple(Setting(focus, held=True) for focus in sorted(settings))
 
 
-def _surer(
-    scene: Scene, wanted: _Wanted, two: Ends | None, window: Window | None
-) -> tuple[_Wanted, Window | None]:
-    """Between the ends, moved by what it takes to keep them wherever in their doubts they are; as
-    it is where no setting does that. ``two``: the ends; ``window``: where the ring keeps them."""
-    sure = ends(scene.marks, surely=True)
-    safe = window
-    if sure != two:
-        safe = window_for(scene, sure) if sure is not None else None
-    if safe is None:
-        return wanted, window
-    return _Wanted((min(max(wanted.settings[0], safe.nearest), safe.farthest),)), safe
+_CLOSER = (1.1, 1.25, 1.5, 2.0, 3.0)
+"""For how much larger an error a bracket is laid, to have room to round."""
 
 
 def window_for(scene: Scene, two: Ends) -> Window | None:
@@ -111,34 +196,6 @@ def _with_nice(scene: Scene, two: Ends) -> Ends:
     return two
 
 
-def _wanted(scene: Scene, equal: float | None, distance: float) -> tuple[_Wanted, str]:
-    """The school's focus; where it has none, that of the ends or of infinity, and why."""
-    infinity = _Wanted((distance,), or_farther=True)
-    usual = infinity if equal is None else _Wanted((equal,))
-    school = BY_KEY[scene.school]
-    if school is HYPERFOCAL:
-        return infinity, ""
-    if school is BETWEEN:
-        return usual, ""
-    found = school.focus_on(Seen.of(scene))
-    if isinstance(found, str):
-        return usual, found
-    settings = found.settings if found.chosen is None else (found.settings[found.chosen],)
-    return _Wanted(settings, school.or_farther), ""
-
-
-def _settings(scene: Scene, wanted: _Wanted, window: Window | None) -> tuple[Setting, ...]:
-    """The settings of the school, rounded so that a hand can set them and still be right."""
-    focuses = [max(focus, scene.closest) for focus in wanted.settings]
-    if len(focuses) > 1:
-        return tuple(
-            Setting(nearest(focus, scene.system, FINE), FINE, held=True) for focus in focuses
-        )
-    if wanted.or_farther:
-        return (within(focuses[0], focuses[0], math.inf, scene.system),)
-    return (rounded(scene, focuses[0], window),)
-
-
 def rounded(scene: Scene, focus: float, window: Window | None) -> Setting:
     """A setting for a hand: in the window if the focus is, else within a hundredth of it."""
     if window is not None and window.holds(focus):
@@ -148,9 +205,9 @@ def rounded(scene: Scene, focus: float, window: Window | None) -> Setting:
 
 
 def taken(scene: Scene, placement: Placement) -> tuple[Setting, ...]:
-    """The settings that are used: the one set by hand, else the placed ones."""
+    """The settings that are used: the one set by hand, as it is written, else the placed ones."""
     if scene.ring is not None:
-        return (Setting(scene.ring, FINE, held=False),)
+        return (Setting(typed(scene.ring, scene.system, scene.closest), held=False),)
     return placement.settings
 
 

@@ -3,16 +3,17 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from optics.base.errors import OpticsError
-from optics.lens import depth
+from optics.lens.aperture import stops_between
 from optics.lens.shot import Shot
-from optics.scene import focus_distances, frame, moving, placing
-from optics.scene.answer import Answer
-from optics.scene.marks import Mark, Word
+from optics.scene import frame, moving, placing
+from optics.scene.answer import Answer, shot_at
+from optics.scene.choosing import Widest, widest
+from optics.scene.marks import Ends, Mark, Word
 from optics.scene.scenes import Scene
-from optics.zones.tiling import Zone
+from optics.zones.frame_sets import NoSet, frame_set
 
 
 @dataclass(frozen=True, slots=True)
@@ -20,14 +21,12 @@ class Asked:
     """What a rescue is asked for.
 
     ``keep``       the letter of the mark that keeps its size; empty for the first that can.
-    ``overlap``    the share of each frame of a set that its neighbour holds too.
     ``bracket``, ``bracket_stops``  exposures of each frame, and the stops between them.
     ``pause``      between frames, s. ``seconds``: the time of a frame, s; None: not known.
     ``longest``    the longest focal length of the lens in hand, mm; None: not known.
     """
 
     keep: str = ""
-    overlap: float = 0.2
     bracket: int = 1
     bracket_stops: float = 1.0
     pause: float = 2.0
@@ -60,30 +59,32 @@ class Zoomed:
 @dataclass(frozen=True, slots=True)
 class FrameSet:
     """A set of frames, nearest first, each with its bracket: so many ``exposures``. ``seconds``:
-    what it takes, None where no exposure is known."""
+    what it takes, None where no exposure is known. ``why_not`` instead of frames where there are
+    none to take by hand."""
 
     frames: tuple[Shot, ...]
-    exposures: int
-    seconds: float | None
+    exposures: int = 0
+    seconds: float | None = None
+    why_not: str = ""
 
 
 @dataclass(frozen=True, slots=True)
 class Rescue:
     """What would do. ``worst``: the largest blur among what must be sharp, in circles, at the mark
-    ``worst_letter``. ``f_number``: the widest aperture that holds, so many ``stops`` from the one
-    in force. ``print_width``: the widest print for which it holds as it is, mm."""
+    ``worst_letter``. ``widest``: the widest aperture that holds, so many ``stops`` from the one in
+    force. ``print_width``: the widest print for which it holds as it is, mm."""
 
     holds: bool
     worst: float
     worst_letter: str
-    f_number: float | None
+    widest: Widest | None
     stops: float
     as_is: StepBack
     keep: Mark | None
     cropped: StepBack
     by_pixels: StepBack
     zoomed: Zoomed | None
-    frames: FrameSet | None
+    frames: FrameSet
     insured: Mark | None
     insurance: FrameSet | None
     print_width: float
@@ -108,7 +109,7 @@ def rescue(answer: Answer, asked: Asked) -> Rescue | None:
     worst = max(must, key=lambda v: v.circles)
     near, far = two.near, two.far
     keep = _keep(scene, asked.keep)
-    f_number = next((n for n in scene.apertures if placing.window_for(scene.at(n), two)), None)
+    found = widest(scene)
     as_is = _step(scene, near, far, None, moving.Keeping.AS_IT_IS)
     cropped = by_pixels = StepBack(None, why_not=NOTHING_TO_KEEP)
     zoomed = None
@@ -118,21 +119,20 @@ def rescue(answer: Answer, asked: Asked) -> Rescue | None:
         zoomed = _zoomed(scene, asked.longest, near, far, keep.depth, as_is)
     unsure = [v.mark for v in must if v.word is not Word.HOLDS and v.mark.uncertainty > 0]
     insured = max(unsure, key=lambda m: m.uncertainty / m.depth, default=None)
-    frames = focus_distances.frames(scene.setup, near, far, asked.overlap)
     return Rescue(
         holds=worst.word is not Word.SOFT,
         worst=worst.circles,
         worst_letter=worst.mark.letter,
-        f_number=f_number,
-        stops=2 * math.log2(f_number / scene.f_number) if f_number else 0.0,
+        widest=found,
+        stops=stops_between(scene.f_number, found.f_number) if found else 0.0,
         as_is=as_is,
         keep=keep,
         cropped=cropped,
         by_pixels=by_pixels,
         zoomed=zoomed,
-        frames=_set(scene, frames, asked),
+        frames=_set(answer, two, scene.overlap, asked),
         insured=insured,
-        insurance=None if insured is None else _insurance(scene, insured, asked),
+        insurance=None if insured is None else _insurance(answer, insured, asked),
         print_width=min(v.print_width for v in must),
     )
 
@@ -184,29 +184,22 @@ def _zoomed(
     return Zoomed(found.focal_length, found.circles, settable, has_it)
 
 
-def _set(scene: Scene, zones: tuple[Zone, ...] | None, asked: Asked) -> FrameSet | None:
-    if not zones or any(math.isnan(zone.near) for zone in zones):
-        return None
-    frames = []
-    for zone in zones:
-        setting = placing.rounded(scene, max(zone.focus, scene.closest), None)
-        held = depth.limits(scene.setup, setting.focus)
-        frames.append(
-            Shot(
-                setting.focus,
-                setting.figures,
-                zone.focus,
-                scene.f_number,
-                held.near,
-                held.far,
-                asked.seconds,
-            )
-        )
+def _set(answer: Answer, two: Ends, overlap: float, asked: Asked) -> FrameSet:
+    """Frames that hold all from end to end, on settings that a hand can set."""
+    scene = answer.scene
+    zones = frame_set(scene.setup, two.near, two.far, overlap, scene.closest, scene.system)
+    if isinstance(zones, NoSet):
+        return FrameSet((), why_not=zones.sentence)
+    focuses = [zone.focus for zone in zones]
+    if len(zones) == 1:
+        focus = max(focuses[0], scene.closest)
+        focuses = [placing.rounded(scene, focus, placing.window_for(scene, two)).focus]
+    frames = tuple(replace(shot_at(scene, focus), seconds=asked.seconds) for focus in focuses)
     time = None
     if asked.seconds is not None:
         one = bracketed(asked.seconds, asked.bracket, asked.bracket_stops)
         time = len(frames) * one + (len(frames) - 1) * asked.pause
-    return FrameSet(tuple(frames), len(frames) * asked.bracket, time)
+    return FrameSet(frames, len(frames) * asked.bracket, time)
 
 
 def bracketed(seconds: float, count: int, stops: float) -> float:
@@ -215,10 +208,6 @@ def bracketed(seconds: float, count: int, stops: float) -> float:
     return math.fsum(seconds * 2.0 ** (stops * (at - 0.5 * (count - 1))) for at in range(count))
 
 
-def _insurance(scene: Scene, mark: Mark, asked: Asked) -> FrameSet | None:
-    try:
-        unsure = mark.uncertainty / mark.depth
-        zones = focus_distances.insurance_for_distance(scene.setup, mark.depth, unsure)
-    except OpticsError:
-        return None
-    return _set(scene, zones, asked)
+def _insurance(answer: Answer, mark: Mark, asked: Asked) -> FrameSet:
+    """Frames of which one has a mark sharp wherever in its doubt it stands."""
+    return _set(answer, Ends(mark.nearest, mark.farthest), 0.0, asked)

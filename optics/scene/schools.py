@@ -14,11 +14,12 @@ from dataclasses import dataclass
 
 from optics.base.errors import FocusTooNear, OpticsError
 from optics.lens.conjugates import nearest_focus
-from optics.lens.depth import counted_blur, hyperfocal
+from optics.lens.depth import counted_blur, hyperfocal, limits
 from optics.scene import focus_distances
 from optics.scene.frame import horizontal_of_depth
 from optics.scene.marks import Ends, ends
 from optics.scene.scenes import Scene
+from optics.zones.frame_sets import NOTHING_HOLDS, NoSet, frame_set
 
 
 @dataclass(frozen=True, slots=True)
@@ -95,9 +96,7 @@ NO_CAMERA = "Where the camera stands is not known."
 ABOVE_THE_HORIZON = "A third of the way up this picture is above the horizon: no distance."
 NO_THIRD_OF_INFINITY = "The far end is at infinity: there is no third of the way to it."
 NO_GROUND = "Looking squarely at the ground, there is no way along it."
-NO_SETTING = "No setting of the ring holds both ends, so none can be insured. Close the aperture."
-TOO_MANY_FRAMES = "That would take more than 200 frames."
-NOTHING_HOLDS = "At this aperture diffraction alone is more than the standard."
+NO_SETTING = "No setting of the ring holds both ends, so none can be insured."
 
 
 def _one(focus: float) -> Focus:
@@ -164,11 +163,11 @@ def _infinity(seen: Seen) -> Focus | str:
 def _frames(seen: Seen) -> Focus | str:
     if seen.ends is None:
         return NOTHING_MUST
-    setup, overlap = seen.scene.setup, seen.scene.overlap
-    zones = focus_distances.frames(setup, seen.ends.near, seen.ends.far, overlap)
-    if zones is None or any(math.isnan(zone.near) for zone in zones):
-        return NOTHING_HOLDS if setup.diffraction and zones is None else TOO_MANY_FRAMES
-    return Focus(tuple(zone.focus for zone in zones))
+    scene, two = seen.scene, seen.ends
+    found = frame_set(scene.setup, two.near, two.far, scene.overlap, scene.closest, scene.system)
+    if isinstance(found, NoSet):
+        return found.sentence
+    return Focus(tuple(zone.focus for zone in found))
 
 
 def _insurance(seen: Seen) -> Focus | str:
@@ -177,7 +176,8 @@ def _insurance(seen: Seen) -> Focus | str:
     setup, error = seen.scene.setup, seen.scene.focus_error
     found = focus_distances.insurance_for_method(setup, seen.ends.near, seen.ends.far, error)
     if found is None:
-        return NO_SETTING
+        nothing = math.isnan(limits(setup, math.inf).near)
+        return NOTHING_HOLDS if nothing else NO_SETTING
     return Focus(found.settings, chosen=len(found.settings) // 2)
 
 

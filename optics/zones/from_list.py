@@ -9,7 +9,7 @@ they hold as much of it as can be.
 from __future__ import annotations
 
 import math
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, replace
 from itertools import pairwise
 
@@ -27,10 +27,10 @@ from optics.zones.stretches import handover, worst_blur
 from optics.zones.tiling import MOST_POSITIONS, past, zone_at
 
 _HAIR = 1e-9
-_HALVINGS = 5
-"""How often the circle is halved in, from about where it must be: to a hundredth of it."""
-_EVENED = 1.15
-"""How much worse an even spread may be: a list is coarse, and rounds it."""
+_CLOSE = 0.01
+"""A circle known to a hundredth is walked down from there, one choice after the other."""
+_ROUNDS = 3
+"""How often each free position is moved between its neighbours."""
 _ABOUT = (0.94, 1.03)
 """Where to look for it first, by its estimate."""
 
@@ -38,7 +38,7 @@ _ABOUT = (0.94, 1.03)
 @dataclass(frozen=True, slots=True)
 class Chosen:
     """Ring positions from a list. ``focuses``: mm, nearest first; ``complete``: whether they leave
-    no gap; ``coc``: about the smallest circle at which they would not, mm, else the standard's."""
+    no gap; ``coc``: the smallest circle at which the list leaves none, mm, else the standard's."""
 
     focuses: tuple[float, ...]
     complete: bool
@@ -192,15 +192,20 @@ class _Row:
         return _Picked(focuses, not broken and boundary <= self.nearest * (1 + _HAIR), boundary)
 
     def closing(self) -> Chosen | None:
-        """The choice that closes the band with about the smallest circle; None if none does."""
+        """The choice that closes the band with the least worst blur; None if none does."""
         circle = self.setup.coc
         picked = self.at(circle)
         if not picked.complete:
             return None
         lost, held, about = 0.0, circle, self.estimate()
         trials = [about * share for share in _ABOUT]
-        for _ in range(_HALVINGS):
+        while held > lost * (1 + 2 * _HAIR):
+            # Somewhere between, and once that is close, just under the best there is so far: where
+            # nothing closes the band at that, there is nothing better in the list.
             middle = trials.pop() if trials else 0.5 * (lost + held)
+            if held - lost < _CLOSE * held:
+                held = min(held, self.worst(picked.focuses))
+                middle = held * (1 - _HAIR)
             if not lost < middle < held:
                 continue
             tried = self.at(middle)
@@ -225,38 +230,37 @@ class _Row:
         return tuple(sorted(found))
 
     def evened(self, focuses: tuple[float, ...]) -> tuple[float, ...]:
-        """The free positions spread evenly, in 1/distance, between those that are fixed and the
-        ends of the band, if that makes the worst blur little worse: laid from the far end, those
-        next to a fixed one can stand at its heels."""
+        """The free positions, each in turn, put evenly in 1/distance between their neighbours or
+        the ends of the band, where that makes nothing worse: laid from the far end, one next to a
+        fixed one can stand at its heels."""
         if not self.fixed:
             return focuses
-        stops = [(1.0 / d, 1.0) for d in self.fixed if self.nearest < d < self.farthest]
-        # A fixed position holds half a step on its own side, an end of the band none.
-        ends = [(1.0 / self.nearest, 0.5), *stops, (1.0 / self.farthest, 0.5)]
-        free = [1.0 / d for d in focuses if d not in self.fixed]
-        found = {*self.fixed}
-        most = 0
-        for (start, before), (end, after) in pairwise(ends):
-            at_start, at_end = before < 1, after < 1
-            count = sum((at_start or x < start) and (at_end or x > end) for x in free)
-            most = max(most, count)
-            for k in range(count):
-                step = (start - end) / (count - 1 + before + after)
-                found.add(self.nearest_settable(start - step * (before + k)))
-        if most < 2:  # one between two ends stands where the circle put it
-            return focuses
-        spread = tuple(sorted(found))
-        if len(spread) != len(focuses):
-            return focuses
-        limit = min(_EVENED * self.worst(focuses), self.setup.coc)
-        return spread if self.worst(spread) <= limit else focuses
+        found = list(focuses)
+        worst = self.worst(found)
+        for _ in range(_ROUNDS):
+            for place, focus in enumerate(found):
+                if focus in self.fixed:
+                    continue
+                tried = sorted({*found[:place], self._between(found, place), *found[place + 1 :]})
+                if len(tried) == len(found) and (blur := self.worst(tried)) <= worst * (1 + _HAIR):
+                    found, worst = tried, min(worst, blur)
+        return tuple(found)
+
+    def _between(self, focuses: list[float], place: int) -> float:
+        """The position of the list evenly between the neighbours of one; an end of the band counts
+        half a step."""
+        last = len(focuses) - 1
+        nearer = 1.0 / (focuses[place - 1] if place else self.nearest)
+        farther = 1.0 / (focuses[place + 1] if place < last else self.farthest)
+        before, after = (1.0 if place else 0.5), (1.0 if place < last else 0.5)
+        return self.nearest_settable((nearer * after + farther * before) / (before + after))
 
     def nearest_settable(self, inverse: float) -> float:
         """The position of the list nearest to a 1/distance."""
         at = int(np.argmin(np.abs(1.0 / self.settable - inverse)))
         return float(self.settable[at])
 
-    def worst(self, focuses: tuple[float, ...]) -> float:
+    def worst(self, focuses: Sequence[float]) -> float:
         """The largest blur in the band."""
         return worst_blur(self.setup, focuses, self.nearest, self.farthest)
 

@@ -14,8 +14,9 @@ the free ones fill what they leave.
 from __future__ import annotations
 
 import math
-from collections.abc import Callable, Iterable, Iterator
+from collections.abc import Callable, Iterable, Iterator, Sequence
 from dataclasses import dataclass, replace
+from itertools import pairwise
 
 from optics.base.errors import require_count, require_order, require_positive
 from optics.base.search import crossing
@@ -128,6 +129,18 @@ def gaps(zones: Iterable[Zone], nearest: float, farthest: float) -> tuple[Gap, .
     return tuple(left)
 
 
+def covered(zones: Sequence[Zone], nearest: float, farthest: float, overlap: float = 0.0) -> bool:
+    """Whether zones hold all of nearest…farthest, each sharing ``overlap`` of itself, in
+    1/distance, with the next. mm. ``zones``: nearest first."""
+    if any(math.isnan(zone.near) for zone in zones) or gaps(zones, nearest, farthest):
+        return False
+    for one, other in pairwise(zones):
+        width = min(1.0 / z.near - 1.0 / z.far for z in (one, other))
+        if 1.0 / other.near - 1.0 / one.far < overlap * width - _HAIR / one.near:
+            return False
+    return True
+
+
 @dataclass(frozen=True, slots=True)
 class _Layer:
     """Lays the bricks, for one circle or another."""
@@ -190,10 +203,10 @@ class _Layer:
         # Zones are as wide as the circle, in 1/distance, to first order.
         last = 0.0 if math.isinf(self.farthest) else 1.0 / self.farthest
         share = (1.0 / self.nearest - last) / (1.0 / self.reach(largest) - last)
-        return _smallest(excess, largest, largest * min(share, 1.0))
+        return _smallest(excess, largest, largest * min(max(share, _LEAST_SHARE), 1.0))
 
 
-_FIRST_STEP = 0.01
+_FIRST_STEP, _LEAST_SHARE = 0.01, 1e-9
 _KEEP = 1 - 1e-6
 
 
@@ -260,12 +273,13 @@ _STEPS_PER_STOP = 16
 
 
 def steps(
-    setup: Setup, nearest: float, farthest: float, overlap: float = 0.0
+    setup: Setup, nearest: float, farthest: float, overlap: float = 0.0, more: int = 0
 ) -> tuple[Zone, ...] | None:
     """The fewest frames that cover a band, each overlapping the next, at the smallest circle.
 
     ``overlap``: the share of a zone, measured in 1/distance, that its neighbour holds too; 0 up
-    to 0.9. Nearest first. None where more than 200 would be needed, or nothing holds.
+    to 0.9. ``more``: frames over the fewest. Nearest first. None where more than 200 would be
+    needed, or nothing holds.
     ``nearest`` ≤ ``farthest``. Raises as ``zone_set``.
     """
     require_order(nearest, farthest)
@@ -276,7 +290,7 @@ def steps(
     layer = _Layer(setup, nearest, farthest, MOST_POSITIONS, (), share)
     for count, zone in enumerate(layer.chain(setup), 1):
         if zone.near <= nearest * (1 + _HAIR):
-            layer = replace(layer, count=count)
+            layer = replace(layer, count=count + more)
             return layer.zones(layer.smallest_circle(setup.coc))
     return None
 

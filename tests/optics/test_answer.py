@@ -10,6 +10,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from optics import Kit, Mark, OpticsError, Scene, Setup, Wish, answer
+from optics.base import settable
 from optics.lens import depth
 from optics.lens.cone import nearest_subject
 from optics.lens.conjugates import nearest_focus
@@ -85,7 +86,7 @@ class AnswerTest(unittest.TestCase):
         self.assertAlmostEqual(found.ring.exact, 2557.8, delta=0.1)
         held = depth.limits(SAMPLE, 2600)
         self.assertEqual((found.ring.near, found.ring.far), (held.near, held.far))
-        self.assertEqual((found.ring.figures, found.ring.f_number), (2, 11))
+        self.assertEqual((settable.figures_of(found.ring.focus), found.ring.f_number), (2, 11))
         self.assertEqual([v.word for v in found.verdicts], ["holds", "holds", "holds", "soft"])
         self.assertTrue(found.inside_window)
         self.assertIsNone(found.remedy)
@@ -128,7 +129,8 @@ class AnswerTest(unittest.TestCase):
         assert saved.frames is not None
         assert found.remedy is not None
         self.assertFalse(saved.holds)
-        self.assertEqual(saved.f_number, found.remedy.f_number)
+        assert saved.widest is not None
+        self.assertEqual(saved.widest.f_number, found.remedy.f_number)
         self.assertEqual(saved.frames.exposures, 3 * len(saved.frames.frames))
         # A bracket a stop apart about half a second: 0.25 + 0.5 + 1 s; and 2 s between frames.
         count = len(saved.frames.frames)

@@ -159,15 +159,17 @@ class AimTest(unittest.TestCase):
         self.assertEqual((code, err), (0, ""))
         lines = out.splitlines()
         self.assertEqual(lines[0], "Set the ring to 2.6 m, f/11.")
-        self.assertEqual(lines[1], "Anywhere from 2.2 m to 3.2 m holds all that must be sharp.")
+        self.assertEqual(lines[1], "Anywhere from 2.2 m to 2.8 m holds all that must be sharp.")
         self.assertEqual(lines[2], "Sharp from 1.2 m to ∞.")
-        self.assertIn("f/10; the sharpest about f/15", lines[3])
+        self.assertIn("f/10; the sharpest f/14", lines[3])
 
     def test_as_json_and_csv(self) -> None:
         given = json.dumps(SALLOW_PIT)
         answer = json.loads(ran("aim", "-", "-o", "json", given=given)[1])
         self.assertEqual((answer["ring_mm"], answer["sharp_mm"][1]), (2600, "inf"))
-        self.assertAlmostEqual(answer["window_mm"][0], values.WINDOW_NEAREST.value, delta=1e-3)
+        nearest = values.WINDOW_NEAREST.value
+        self.assertAlmostEqual(answer["exact_window_mm"][0], nearest, delta=1e-3)
+        self.assertEqual(answer["window_mm"], [2200, 2800])
         self.assertEqual([m["word"] for m in answer["marks"]], ["holds"] * 3 + ["soft"])
         self.assertEqual(len(answer["schools"]), 8)
         rows = list(csv.DictReader(io.StringIO(ran("aim", "-", "-o", "csv", given=given)[1])))
@@ -178,7 +180,7 @@ class AimTest(unittest.TestCase):
         hyperfocal = ran("aim", "-", given=json.dumps(gear))[1]
         self.assertIn("Set the ring to 2.2 m", hyperfocal)
         self.assertIn("Anywhere from 2.2 m to ∞ keeps infinity sharp.", hyperfocal)
-        self.assertIn("infinity     3.19 m: sharp from 1.29 m to ∞", hyperfocal)
+        self.assertIn("infinity     3.2 m: sharp from 1.3 m to ∞", hyperfocal)
         close = {**gear, "marks": [{"depth": "0.5m"}, {"depth": "inf"}]}
         text = ran("aim", "-", given=json.dumps(close))[1]
         self.assertIn("No setting holds all that must be sharp.", text)

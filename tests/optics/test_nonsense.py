@@ -16,16 +16,16 @@ from optics.base.formats import BY_KEY
 from optics.lens import aperture, depth, diffraction, focusing, standards, wave, zoom
 from optics.lens.ring import Ring
 from optics.lens.touch import Hands, between_angles, between_readings, mark_angle
-from optics.light import exposure, motion
+from optics.light import dial, exposure, motion
 from optics.scene import focus_distances, frame, moving, size, tape, trial_frame
 from optics.scene.camera import Camera
-from optics.scene.comparing import at_setting
 from optics.scene.marks import Mark
 from optics.scene.trial_frame import Seen
 from optics.sky import parts, star_drift, star_field
 from optics.sky.gathered import gathered
 from optics.sky.rotation import Place
 from optics.zones import from_list, hit_rate, people, stretches, tiling
+from optics.zones.frame_sets import frame_set
 from tests.optics.scenes import SAMPLE, scene_of
 
 FRAME = BY_KEY["full-frame"]
@@ -91,8 +91,7 @@ PLAIN: tuple[tuple[Callable[..., Any], tuple[Any, ...]], ...] = (
     (lambda d: focus_distances.subject_first(SAMPLE, d), (1300.0,)),
     (lambda r: focus_distances.third_up(CAMERA, r), (0.3,)),
     (lambda n, f, s: focus_distances.third_along(CAMERA, n, f, s), (1080.0, 5000.0, 0.3)),
-    (lambda n, f, o: focus_distances.frames(SAMPLE, n, f, o), (700.0, 5000.0, 0.2)),
-    (lambda d, u: focus_distances.insurance_for_distance(SAMPLE, d, u), (3000.0, 0.2)),
+    (lambda n, f, o: frame_set(SAMPLE, n, f, o, 300.0), (700.0, 5000.0, 0.2)),
     (lambda n, f, e: focus_distances.insurance_for_method(SAMPLE, n, f, e), (1300.0, 5000.0, 1e-4)),
     (lambda n, f, x: tiling.zone_set(SAMPLE, n, f, 2, (x,)), (700.0, 5000.0, 1300.0)),
     (lambda n, f: tiling.f_number_needed(SAMPLE, n, f, 2), (700.0, 5000.0)),
@@ -109,9 +108,9 @@ PLAIN: tuple[tuple[Callable[..., Any], tuple[Any, ...]], ...] = (
     (lambda f, s: stretches.around(SAMPLE, f, (s,)), (1300.0, 2000.0)),
     (people.framing, (900.0,)),
     (Hands(RING).distance_where, (3.0,)),
-    (exposure.named_time, (0.01,)),
-    (exposure.longest_named, (5.4,)),
-    (exposure.named_iso, (400.0,)),
+    (dial.named_time, (0.01,)),
+    (dial.longest_named, (5.4,)),
+    (dial.named_iso, (400.0,)),
     (lambda p, n, f, e: hit_rate.share(SAMPLE, (p,), n, f, e), (2000.0, 700.0, 5000.0, 0.15)),
     (Camera, (900.0, 0.26, 0.0, 24.0, 24.0, 36.0, 3000.0)),
     (star_drift.longest_exposure, (16.0, 0.008, 1.0, 5.0)),
@@ -155,7 +154,6 @@ PLAIN: tuple[tuple[Callable[..., Any], tuple[Any, ...]], ...] = (
     (lambda n, f, k, s: moving.longer_lens(SAMPLE, n, f, k, s), (800.0, 5e3, 800.0, 100.0)),
     (Mark, (1000.0, 20.0)),
     (lambda m, o, e: scene_of(SAMPLE, margin=m, overlap=o, focus_error=e), (1.5, 0.2, 1e-4)),
-    (lambda f: at_setting(scene_of(SAMPLE, (Mark(1300),)), f), (2600.0,)),
     (exposure.Exposure, (8.0, 0.01, 100.0, 0.0)),
     (exposure.seconds_for, (10.0, 8.0, 100.0, 0.0)),
     (exposure.iso_for, (10.0, 8.0, 0.01, 0.0)),

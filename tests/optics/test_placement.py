@@ -195,7 +195,7 @@ class SettableTest(unittest.TestCase):
             with self.subTest(focus=focus, system=system):
                 setting = settable.within(focus, *window, system)
                 self.assertAlmostEqual(setting.focus, expected, 6)
-                self.assertEqual(setting.figures, figures)
+                self.assertEqual(settable.figures_of(setting.focus, system), figures)
                 self.assertTrue(setting.held)
 
     def test_infinity_is_on_every_grid(self) -> None:

@@ -44,13 +44,13 @@ class Handover(unittest.TestCase):
             one, other = (depth.counted_blur(lens, met, focus) for focus in (nearer, farther))
             # So close together that the nearer one, at its larger f-number, is nowhere sharper.
             if met > nearer * (1 + 1e-9):
-                self.assertAlmostEqual(one, other, delta=1e-12)
+                self.assertAlmostEqual(one, other, delta=1e-10)
 
     def test_with_the_pupil_off_the_principal_plane_too(self) -> None:
         lens = Setup(90.0, 8.0, 0.02, pupil_ratio=0.6, hiatus=8.0, focus_shift=0.02)
         met = stretches.handover(lens, 450.0, 470.0)
         one, other = (depth.blur_disc(lens, met, focus) for focus in (450.0, 470.0))
-        self.assertAlmostEqual(one, other, delta=1e-12)
+        self.assertAlmostEqual(one, other, delta=1e-10)
 
     def test_order(self) -> None:
         with self.assertRaises(WrongOrder):

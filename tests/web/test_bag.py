@@ -271,4 +271,4 @@ class TakeOutTest(BagTest):
         page = self.client.get("/bag/")
         for text in ("No lens yet", "No body yet", "No standard yet"):
             self.assertContains(page, text)
-        self.assertContains(self.client.get("/view/"), "keeps A, B and C")
+        self.assertContains(self.client.get("/view/"), "holds A, B and C")

@@ -72,10 +72,12 @@ class InHandTest(BagTest):
 
     def test_where_a_tab_stands(self) -> None:
         tab = load().lenss.get(name="28 mm f/2.8 with tab")
-        places = {place.distance: place.hours for place in usecases.tab_places(tab)}
-        self.assertAlmostEqual(places[math.inf], 4.5)
+        places = {place.distance: place.words for place in usecases.tab_places(tab)}
+        self.assertEqual(places[math.inf], "4:30")
         # To infinity it turns anticlockwise: nearer is clockwise, 92° or 3.07 hours on.
-        self.assertAlmostEqual(places[700], 4.5 + 92 / 30)
+        self.assertEqual(places[700], "7:35")
+        (down,) = (distance for distance, words in places.items() if words == "6:00")
+        self.assertAlmostEqual(float(tab.hands.clock(down)), 6)
         page = self.client.get(f"/bag/lens/{tab.pk}/")
         self.assertContains(page, "<dd>4:30</dd>")
         self.assertContains(page, "<dd>7:35</dd>")

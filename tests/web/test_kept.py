@@ -13,6 +13,7 @@ from django.test.utils import CaptureQueriesContext
 from django.urls import reverse
 from django.utils import timezone
 
+from optics.base import settable
 from web.demo.world import load
 from web.hand.asker import ANYBODY
 from web.kept import keeper
@@ -71,7 +72,7 @@ class ContractTest(Base):
             for shot in shots:
                 self.assertGreater(shot.focus, 0)
                 self.assertGreater(shot.f_number, 0)
-                self.assertIn(shot.figures, (2, 3))
+                self.assertLessEqual(settable.figures_of(shot.focus), settable.FINE)
                 self.assertLessEqual(shot.near, shot.focus)
                 self.assertGreaterEqual(shot.far, shot.focus)
                 self.assertTrue(shot.touch, "the lens in hand has a ring that is known")

@@ -206,7 +206,7 @@ class RolesTest(TestCase):
         query = changed()
         query.setlist("mark_role", ["may_go"] * 4)
         page = self.client.get("/view/", query, headers=headers)
-        self.assertContains(page, "keeps infinity")
+        self.assertContains(page, "holds infinity")
         self.assertContains(page, "nothing can fail to be")
 
 

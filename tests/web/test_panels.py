@@ -102,7 +102,8 @@ class LightTest(TestCase):
     def test_what_the_aperture_costs(self) -> None:
         found = self.lit(f_number="16", nd="ND64", iso="400")
         # f/8 to f/16 is two stops, ISO 100 to 400 two back, the filter six.
-        self.assertAlmostEqual(found.seconds or 0, 64 / 60)
+        # 64/60 of a second, and what a dial has.
+        self.assertAlmostEqual(found.seconds or 0, 1)
         self.assertAlmostEqual(found.without_filter or 0, 1 / 60)
         self.assertAlmostEqual(found.stops, 2)
         at_time = self.lit(f_number="16", time="1/60")
@@ -113,20 +114,22 @@ class LightTest(TestCase):
         assert found.first is not None
         # At 4.2 m a picture is 24/4176 as large, and moves so many mm in a second.
         streak = 24 / (4200 - 24) * 1000
-        self.assertAlmostEqual(found.first.longest / (0.025 / 1.1686 / streak), 1, 1)
+        longest = 0.025 / 1.1686 / streak
+        self.assertLessEqual(found.first.longest, longest, "a time of the dial, never too long")
+        self.assertGreater(found.first.longest, longest / 2 ** (1 / 3) * 0.98)
         self.assertEqual(found.first.cause, "Winch wheel moves")
         self.assertTrue(found.first.crossed)
         by_cause = {limit.cause: limit for limit in found.limits}
-        self.assertAlmostEqual(by_cause["held by hand"].longest, 1 / 24)
+        self.assertAlmostEqual(by_cause["held by hand"].longest, 1 / 25)
         # At the equator the middle drifts f·ω a second; the corner of the frame more.
         self.assertLess(by_cause["stars drift"].longest, 0.025 / 1.1686 / (24 * 7.292e-5))
-        self.assertGreater(by_cause["stars drift"].longest, 6)
+        self.assertGreaterEqual(by_cause["stars drift"].longest, 6)
 
     def test_motion_on_the_scale_of_defocus(self) -> None:
         found = self.lit(f_number="11", speed="0.1 m/s").moving[0]
         self.assertAlmostEqual(found.together, math.hypot(found.defocus, found.streak))
         self.assertAlmostEqual(
-            found.streak, 1.1686 * 24 / (4200 - 24) * 100 * (2 / 60) / 0.025, delta=0.1
+            found.streak, 1.1686 * 24 / (4200 - 24) * 100 * (1 / 30) / 0.025, delta=0.1
         )
 
     def test_times_that_smear(self) -> None:
@@ -137,7 +140,8 @@ class LightTest(TestCase):
         found = light.light(answer(reading.scene), reading.panels).moving[0]
         assert found.smears is not None
         streak = 24 / (4200 - 24) * 1000
-        self.assertAlmostEqual(found.smears.shortest * streak, 0.02 * 24, delta=0.02)
+        self.assertGreaterEqual(found.smears.shortest * streak, 0.02 * 24)
+        self.assertLess(found.smears.shortest * streak, 0.02 * 24 * 1.3)
         self.assertTrue(found.in_range is (found.smears.longest >= 1))
         headers = {**HTMX, "Aim-Unfolded": "fold-light"}
         self.assertContains(self.client.get("/view/", query, headers=headers), "smears from")
@@ -175,7 +179,7 @@ class AfterTrialTest(TestCase):
     def test_a_soft_slab_turns_the_ring_nearer_and_says_which_way(self) -> None:
         found = self.trial(trial_soft="A", trial_sharp="C", focus_by="scale")
         assert found.advice.setting is not None
-        self.assertTrue(found.advice.nearer)
+        self.assertEqual(found.advice.turn, 1)
         self.assertLess(found.advice.setting.focus, 2600)
         self.assertEqual(found.direction, "anticlockwise")
         self.assertIn("A", [one.letter for one in found.advice.revised])
@@ -184,7 +188,7 @@ class AfterTrialTest(TestCase):
     def test_a_soft_ridge_turns_it_farther(self) -> None:
         found = self.trial(trial_soft="C", trial_sharp="A", focus_by="scale", ring="2.2 m")
         assert found.advice.setting is not None
-        self.assertFalse(found.advice.nearer)
+        self.assertEqual(found.advice.turn, -1)
         self.assertEqual(found.direction, "clockwise")
 
     def test_both_ends_soft_close_the_lens(self) -> None:

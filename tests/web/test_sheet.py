@@ -36,7 +36,7 @@ class SheetTest(TestCase):
             box = found.pages[0].mediabox
             self.assertAlmostEqual(float(box.width) * 25.4 / 72, width, delta=0.1)
             self.assertAlmostEqual(float(box.height) * 25.4 / 72, height, delta=0.1)
-            for part in ("Low water", "2.6 m", "f/11", "from 2.2 to 3.2 m", "Winch wheel",
+            for part in ("Low water", "2.6 m", "f/11", "from 2.2 to 2.8 m", "Winch wheel",
                          "41 %", "the thumb button", "Magnify Slate slab and Tip ridge",
                          "peaking", "1/30 s at ISO 100", "Local rules"):  # fmt: skip
                 self.assertIn(part, text)

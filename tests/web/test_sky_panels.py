@@ -11,7 +11,7 @@ from hypothesis import strategies as st
 from hypothesis.extra.django import TestCase
 
 from optics.lens import depth
-from optics.light import exposure
+from optics.light import dial, exposure
 from optics.sky import star_drift
 from tests.web.test_sky import answered, link
 from web.bag.models import Lens
@@ -80,7 +80,7 @@ class ForegroundTest(TestCase):
     def test_the_ground_under_a_moon_takes_a_time_that_the_dial_has(self) -> None:
         ground = self.plan("1.5 m", light="-2").frames[-1]
         self.assertLess(ground.seconds, 30)
-        self.assertEqual(ground.seconds, exposure.named_time(ground.seconds))
+        self.assertEqual(ground.seconds, dial.named_time(ground.seconds))
         wanted = exposure.seconds_for(-2, ground.f_number, ground.iso)
         self.assertLess(abs(math.log2(ground.seconds / wanted)), 0.35)
 

@@ -48,7 +48,7 @@ class PageTest(TestCase):
     def test_three_things_give_positions_at_once(self) -> None:
         page = self.client.get("/street/")
         self.assertContains(page, "No gap from 0.72 m to ∞.")
-        for said in ("Close", "Home", "Far", "tab at 6:00", "return here", "half to whole"):
+        for said in ("Close", "Home", "Far", "by the scale, 1.4 m", "return here", "half to whole"):
             self.assertContains(page, said)
 
     def test_a_link_gives_back_the_same_link(self) -> None:
@@ -62,7 +62,14 @@ class PageTest(TestCase):
         before = read(near="0.9", far="4", locked="1.2; 2.5", home="1.5", speed="1.2")
         after = read_street(QueryDict(before.in_units("ft").query()))
         self.assertEqual(after.street.system, "ft")
-        self.assertEqual(plain(after), plain(before))
+        # What a ring is set to is read in feet now, to a tenth of an inch; all else stays.
+        self.assertAlmostEqual(after.street.home or 0, 59.1 * 25.4)
+        for one, other in zip(after.street.locked, before.street.locked, strict=True):
+            self.assertAlmostEqual(one, other, delta=1.27)
+        fixed = {"home": before.street.home, "locked": before.street.locked}
+        self.assertEqual(replace(plain(after), **fixed), plain(before))
+        again = read_street(QueryDict(after.in_units("m").query()))
+        self.assertEqual(plain(again), plain(before))
 
     def test_own_paces_stand_in_the_link_in_metres(self) -> None:
         self.assertIn("near=1.5", read(near="2 paces").query())

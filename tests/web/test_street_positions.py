@@ -87,7 +87,8 @@ class PositionsTest(TestCase):
                          ["near stop", "infinity stop"])  # fmt: skip
         self.assertTrue(found.complete)
         down = dict(found.street.touched)["tab straight down"]
-        self.assertAlmostEqual(float(self.lens.hands.clock(down)), 6.0, places=6)
+        # On a distance that can be read: within a minute of the clock.
+        self.assertAlmostEqual(float(self.lens.hands.clock(down)), 6.0, delta=1 / 60)
 
     def test_a_gap_is_named_with_the_aperture_that_closes_it(self) -> None:
         found = self.tabbed(near="0.8 m", far="4 m", count="2")
@@ -184,13 +185,13 @@ class PartsTest(TestCase):
 
     def test_judging_by_the_frame(self) -> None:
         """An adult of 1.7 m at 2.7 m fills half of a frame 36 mm high through 28 mm: core.md."""
-        found = answered(upright="1", near="2.70074 m", far="inf", f_number="11", count="1")
+        found = answered(upright="1", near="2.7 m", far="inf", f_number="11", count="1")
         edge = judging.edges(found, units.USUAL)[0]
-        self.assertAlmostEqual(edge.depth, 2700.74, places=2)
+        self.assertEqual(edge.depth, 2700)
         # The lens is focused farther off than the person, which makes them a little smaller.
         self.assertAlmostEqual(edge.adult, 0.5, delta=0.004)
         self.assertAlmostEqual(edge.head / edge.adult, 1 / 8, places=9)
-        self.assertAlmostEqual(edge.paces, 2700.74 / units.USUAL.pace, places=9)
+        self.assertAlmostEqual(edge.paces, 2700 / units.USUAL.pace, places=9)
 
     def test_every_edge_is_said_once(self) -> None:
         found = answered(near="0.75 m", far="6 m", count="3")
@@ -220,12 +221,13 @@ class PartsTest(TestCase):
         numbers = judging.limiter(found)
         self.assertEqual((numbers.near, numbers.far), (830.0, 4200.0))
         for stand_in in numbers.stand_ins:
-            tile = stand_in.position.tile
-            for focus in (stand_in.near, stand_in.far):
-                if focus is not None:
-                    held = depth.limits(found.street.setup, focus)
-                    self.assertLessEqual(held.near, tile.start * (1 + 1e-9))
-                    self.assertGreaterEqual(held.far, tile.end * (1 - 1e-9))
+            used, window = stand_in.position.used, stand_in.window
+            if used is None or window is None:
+                continue
+            for focus in (window.near, window.far):
+                held = depth.limits(found.street.setup, focus)
+                self.assertLessEqual(held.near, used.near * (1 + 1e-9))
+                self.assertGreaterEqual(held.far, used.far * (1 - 1e-9))
 
     def test_schools_beside_each_other(self) -> None:
         found = answered(near="0.8 m", far="inf")

@@ -69,6 +69,23 @@ class Standard(Thing):
             return None if other is None else standards.tighten(other, self.stops or 0.0)
         return None
 
+    @property
+    def in_words(self) -> str:
+        """In its own terms: a print 57 cm wide, seen from 50 cm. Empty for a circle as given."""
+        if self.way == Way.PRINT and self.print_width_mm:
+            seen = self.viewing_mm or standards.CLASSIC_VIEWING_DISTANCE
+            how = ", looked at keenly" if self.keen else ""
+            return f"a print {_size(self.print_width_mm)} wide, seen from {_size(seen)}{how}"
+        if self.way == Way.SCREEN and self.screen_pixels:
+            return f"a screen {self.screen_pixels} pixels wide"
+        if self.way == Way.PIXELS and self.pixels:
+            return f"{self.pixels:g} pixel{'' if self.pixels <= 1 else 's'} of the sensor"
+        if self.way == Way.DIAGONAL and self.parts:
+            return f"a {self.parts:g}th of the picture’s diagonal"
+        if self.way == Way.TIGHTER and self.than is not None:
+            return f"{self.stops or 0:g} stops tighter than “{self.than.name}”"
+        return ""
+
     def _print(self, frame: Format) -> standards.Print:
         width = float(self.print_width_mm or 0)
         height = self.print_height_mm or width * frame.height / frame.width
@@ -79,3 +96,8 @@ class Standard(Thing):
             KEEN_EYE if self.keen else CLASSIC_EYE,
             FILLED if self.fills else FITTED,
         )
+
+
+def _size(length: float) -> str:
+    """A size of paper, mm: 57 cm, 1.2 m."""
+    return f"{length / 10:.3g} cm" if length < 1000 else f"{length / 1000:.3g} m"

@@ -16,6 +16,7 @@ from optics.base.settable import Span, inside
 from optics.lens import depth
 from optics.lens.aperture import Series
 from optics.lens.standards import engraved_mark, widest_print
+from web.bag import touch
 from web.bag.layout import ThingForm
 from web.bag.models import Attachment, Body, InHand, Lens, Standard, Thing
 from web.kept.models import Kept
@@ -189,20 +190,25 @@ def circles_of(standard: Standard) -> tuple[Fact, ...]:
 
 @dataclass(frozen=True, slots=True)
 class TabPlace:
-    """Where a tab stands: the ring's distance, mm, and hours on a clock seen from behind."""
+    """Where a tab stands: the ring's distance, mm, and in words."""
 
     distance: float
-    hours: float
+    words: str
 
 
 def tab_places(lens: Lens) -> tuple[TabPlace, ...]:
-    """Where a lens's tab stands at what its ring shows; none for a lens without a tab."""
+    """Where a lens's tab stands at what its ring shows, and what it shows with the tab straight
+    down; none for a lens without a tab."""
     if lens.tab_at_infinity_hours is None:
         return ()
     hands = lens.hands
+    down = hands.distance_where(math.pi)
+    straight = () if down is None else (TabPlace(down, touch.clock(6.0)),)
     measured = [math.inf if mm is None else float(mm) for mm, _ in lens.marks]
     distances = measured or [lens.closest_or_assumed.value, 1000.0, 2000.0, 5000.0, math.inf]
-    return tuple(TabPlace(d, hands.clock(d)) for d in sorted(set(distances)))
+    told = (TabPlace(d, touch.clock(hands.clock(d))) for d in sorted(set(distances)))
+    by_words = {place.words: place for place in (*straight, *told)}  # a reading of its own first
+    return tuple(sorted(by_words.values(), key=lambda place: place.distance))
 
 
 @dataclass(frozen=True, slots=True)

@@ -10,9 +10,11 @@ from dataclasses import dataclass
 from functools import cached_property, lru_cache
 from typing import Any, TypeVar, cast
 
+from optics.base import units
+from optics.base.formats import by_key
 from optics.lens.aperture import THIRDS
 from optics.lens.touch import Hands
-from web.bag.models import Attachment, Body, Lens, Thing
+from web.bag.models import OWN_FORMAT, Attachment, Body, Lens, Standard, Thing
 from web.people.models import Owner
 
 Kind = TypeVar("Kind", bound=Thing)
@@ -51,13 +53,16 @@ class InUse:
         attachment: Attachment | None = None,
         find_body: Callable[[], Body | None] = lambda: None,
         told: Told = NOT_TOLD,
+        find_standard: Callable[[], Standard | None] = lambda: None,
     ) -> None:
         self.lens, self.attachment, self._find_body = lens, attachment, find_body
-        self._told = told
+        self._told, self._find_standard = told, find_standard
 
     def or_as_told(self, told: Told) -> InUse:
         """The same; but where no lens of the bag is in hand, with what a link tells of one."""
-        return self if self.lens is not None else InUse(None, None, self._find_body, told)
+        if self.lens is not None:
+            return self
+        return InUse(None, None, self._find_body, told, self._find_standard)
 
     @property
     def tells(self) -> Told:
@@ -84,6 +89,11 @@ class InUse:
     def body(self) -> Body | None:
         """The body of that format with those pixels."""
         return self._find_body()
+
+    @cached_property
+    def standard(self) -> Standard | None:
+        """The named standard that the circle is of."""
+        return self._find_standard()
 
     @cached_property
     def hands(self) -> Hands | None:
@@ -137,7 +147,37 @@ def in_use(whose: Owner | Mapping[str, Any], texts: Mapping[str, str]) -> InUse:
     def find_body() -> Body | None:
         return next((body for body in _things(Body, own) if is_body(body, texts)), None)
 
-    return InUse(lens, attachment, find_body)
+    def find_standard() -> Standard | None:
+        return standard_of(_things(Standard, own), find_body() or typed_body(texts), texts)
+
+    return InUse(lens, attachment, find_body, find_standard=find_standard)
+
+
+def standard_of(
+    standards: Iterable[Standard], body: Body, texts: Mapping[str, str]
+) -> Standard | None:
+    """The standard whose circle on a body is the one that a planner's texts say."""
+    counts = bool(texts["diffraction"])
+    alike = (s for s in standards if s.counts_diffraction == counts)
+    return next((s for s in alike if circle_text(s.circle(body)) == texts["circle_mm"]), None)
+
+
+def circle_text(circle: float | None) -> str:
+    """A circle as a planner's text says it; empty for none."""
+    return "" if circle is None else f"{units.significant(circle, 4):g}"
+
+
+def typed_body(texts: Mapping[str, str]) -> Body:
+    """A body as far as a planner's texts describe one."""
+    frame = by_key(texts["format"]) or by_key("full-frame")
+    assert frame is not None
+    pixels = texts["pixels_across"]
+    return Body(
+        format=OWN_FORMAT,
+        own_width_mm=frame.width,
+        own_height_mm=frame.height,
+        pixels_across=int(pixels) if pixels.isdecimal() and int(pixels[:9]) else None,
+    )
 
 
 def _things(model: type[Kind], own: Mapping[str, Any], **more: str) -> Iterable[Kind]:

@@ -11,9 +11,17 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 from optics.base import units
-from optics.base.formats import by_key
-from web.bag.models import OWN_FORMAT, Attachment, Body, InHand, Lens, Standard
-from web.hand.in_use import InUse, in_use, is_body, named, together
+from web.bag.models import Attachment, Body, InHand, Lens, Standard
+from web.hand.in_use import (
+    InUse,
+    circle_text,
+    in_use,
+    is_body,
+    named,
+    standard_of,
+    together,
+    typed_body,
+)
 from web.people.models import Owner
 
 
@@ -50,27 +58,19 @@ def hand(owner: Owner, texts: Mapping[str, str]) -> Hand:
     body = next((b for b in bodies if is_body(b, texts)), None)
     attachments = list(Attachment.objects.filter(owner=owner))
     lens, attachment = named(texts["lens"], lenses, attachments)
-    seen = body or _typed_body(texts)
+    seen = body or typed_body(texts)
     circles = {s.pk: s.circle(seen) for s in standards}
-    counts = bool(texts["diffraction"])
-    standard = next(
-        (
-            s
-            for s in standards
-            if _text(circles[s.pk]) == texts["circle_mm"] and s.counts_diffraction == counts
-        ),
-        None,
-    )
+    standard = standard_of(standards, seen, texts)
     return Hand(
         bodies=_choices(bodies, body),
         lenses=_choices(lenses, lens),
         standards=tuple(
-            Choice(str(s.pk), f"{s.name}, {_text(circles[s.pk])}", s == standard)
+            Choice(str(s.pk), f"{s.name}, {circle_text(circles[s.pk])}", s == standard)
             for s in standards
             if circles[s.pk]
         ),
         attachments=_choices(attachments, attachment),
-        in_use=InUse(lens, attachment, lambda: body),
+        in_use=InUse(lens, attachment, lambda: body, find_standard=lambda: standard),
     )
 
 
@@ -78,23 +78,6 @@ def _choices(
     things: Sequence[Body | Lens | Attachment], chosen: Body | Lens | Attachment | None
 ) -> tuple[Choice, ...]:
     return tuple(Choice(str(thing.pk), thing.name, thing == chosen) for thing in things)
-
-
-def _text(circle: float | None) -> str:
-    return "" if circle is None else f"{units.significant(circle, 4):g}"
-
-
-def _typed_body(texts: Mapping[str, str]) -> Body:
-    """A body as far as a planner's texts describe one."""
-    frame = by_key(texts["format"]) or by_key("full-frame")
-    assert frame is not None
-    pixels = texts["pixels_across"]
-    return Body(
-        format=OWN_FORMAT,
-        own_width_mm=frame.width,
-        own_height_mm=frame.height,
-        pixels_across=int(pixels) if pixels.isdecimal() and int(pixels[:9]) else None,
-    )
 
 
 def taken(
@@ -128,8 +111,8 @@ def taken(
         )
         new["f_number"] = f"{units.significant(f_number * factor, 3):g}"
     if standard is not None:
-        circle = standard.circle(body or _typed_body(new))
-        new["circle_mm"] = _text(circle) or texts["circle_mm"]
+        circle = standard.circle(body or typed_body(new))
+        new["circle_mm"] = circle_text(circle) or texts["circle_mm"]
         new["diffraction"] = "1" if standard.counts_diffraction else ""
     return new
 

@@ -10,7 +10,7 @@ from typing import Any
 
 from django.core.exceptions import ValidationError
 
-from optics.base import units
+from optics.base import settable, units
 from optics.base.errors import NotUnderstood
 from web.hand.asker import Asker
 from web.ui.fields import read_length
@@ -48,21 +48,24 @@ class Typed:
         ``lens_reaches``: that any lens of its focal length could. Raises ValidationError."""
         ring = self.length(text)
         if ring < lens_reaches:
-            nearest = units.write(lens_reaches, self.system, 2)
+            nearest = self.nearest(lens_reaches)
             raise ValidationError(
                 f"Too near: this focal length cannot focus under {nearest}, four focal lengths."
             )
         if ring < closest * (1 - 1e-9):
-            nearest = units.write(closest, self.system, 2)
-            raise ValidationError(f"Too near: this lens focuses from {nearest}.")
+            raise ValidationError(f"Too near: this lens focuses from {self.nearest(closest)}.")
         return ring
 
+    def nearest(self, length: float) -> str:
+        """A distance that something reaches, in words that can be typed and are reached."""
+        return settable.written(settable.up(length, self.system), self.system)
 
-def ring_text(focus: float, system: str, figures: int) -> str:
+
+def ring_text(focus: float, system: str) -> str:
     """A ring setting as the form and the link say it, with marks that a keyboard has."""
     if math.isinf(focus):
         return "inf"
-    return units.write(focus, system, figures).replace("′", "'").replace("″", '"')
+    return settable.written(focus, system).replace("′", "'").replace("″", '"')
 
 
 def with_unit(text: str, system: str) -> str:

@@ -59,9 +59,8 @@ def step_from(data: Mapping[str, object]) -> Step | None:
     return None
 
 
-def turned(start: float, step: Step, axis: Axis, system: str, least: float) -> tuple[float, int]:
-    """Where the ring stands after a move from ``start``, mm, on a distance that a hand can set, and
-    the figures it was set to.
+def turned(start: float, step: Step, axis: Axis, system: str, least: float) -> float:
+    """Where the ring stands after a move from ``start``, mm, on a distance that a hand can set.
 
     Positive steps go towards infinity. On a short axis the steps are fine ones. ``least``: the
     nearest the ring goes, mm.
@@ -69,10 +68,10 @@ def turned(start: float, step: Step, axis: Axis, system: str, least: float) -> t
     span = 1 / axis.near - 1 / axis.far
     if step.to is not None:
         figures = figures_on(step.to, span, system)
-        return max(settable.nearest(step.to, system, figures), least), figures
+        return settable.reached(settable.nearest(step.to, system, figures), system, least)
     figures = figures_on(start, span, system)
     move = -step.by * span / STEPS_ACROSS
-    return settable.shift(start, move, system, figures, least), figures
+    return settable.shift(start, move, system, figures, least)
 
 
 def figures_on(distance: float, span: float, system: str) -> int:

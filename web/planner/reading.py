@@ -139,13 +139,25 @@ def in_metres(length: float) -> str:
 
 
 def cautions(hand: Hand, errors: Mapping[str, str]) -> dict[str, str]:
-    """What to say beside a field that is well typed: an aperture that the lens has not got."""
-    in_use, f_number = hand.in_use, hand.f_number
-    known = in_use.lens is not None or in_use.tells.apertures is not None
-    if not known or "f_number" in errors:
-        return {}
-    has = in_use.ends(hand.kit.focal_length)
-    if has[0] * 0.97 <= f_number <= has[1] * 1.03:
-        return {}
-    ends = (f"f/{units.significant(end, 2):g}" for end in has)
-    return {"f_number": f"This lens goes from {' to '.join(ends)}."}
+    """What to say beside a field that is well typed: an aperture or a focal length that the lens
+    in hand has not got."""
+    in_use, f_number, focal_length = hand.in_use, hand.f_number, hand.kit.focal_length
+    found = {}
+    lens = in_use.lens
+    if lens is not None and "focal_length_mm" not in errors:
+        short, long = (end * in_use.factor for end in (lens.shortest_mm, lens.longest_mm))
+        if not short * (1 - _SAME_LENGTH) <= focal_length <= long * (1 + _SAME_LENGTH):
+            has_it = f"{short:.4g}" if short == long else f"{short:.4g} to {long:.4g}"
+            text = f"This lens has {has_it} mm: worked out as if it had {focal_length:g}."
+            found["focal_length_mm"] = text
+    known = lens is not None or in_use.tells.apertures is not None
+    if known and "f_number" not in errors:
+        has = in_use.ends(focal_length)
+        if not has[0] * 0.97 <= f_number <= has[1] * 1.03:
+            ends = (f"f/{units.significant(end, 2):g}" for end in has)
+            found["f_number"] = f"This lens goes from {' to '.join(ends)}."
+    return found
+
+
+_SAME_LENGTH = 0.02
+"""A focal length that close to one of a lens is that: names are rounded."""

@@ -46,7 +46,7 @@ def _foreground(answer: Answer, reading: Reading, who: Asker, owner: Owner) -> d
     return {
         "fore": found,
         "ground_coc": sky.ground.coc,
-        "one_ring": ring_text(found.one.focus, sky.system, found.one.figures) if found.one else "",
+        "one_ring": ring_text(found.one.focus, sky.system) if found.one else "",
         "scene": pictures.same_scene(answer, found),
         "fore_bands": pictures.frames_compared(found, sky.system),
     }

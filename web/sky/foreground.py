@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
+from itertools import pairwise
 
 from optics.base import settable
 from optics.lens import aperture
@@ -11,10 +12,11 @@ from optics.lens.aperture import exact
 from optics.lens.depth import counted_blur, limits, total_blur
 from optics.lens.focus_window import focus_window
 from optics.lens.shot import Shot
-from optics.light import exposure
+from optics.light import dial, exposure
 from optics.scene import focus_distances
 from optics.sky import star_field
-from optics.zones import tiling
+from optics.zones.frame_sets import NoSet, frame_set
+from optics.zones.joints import joint
 from web.sky.usecases import Answer
 
 GROUND_ISO = 1600.0
@@ -22,9 +24,9 @@ GROUND_ISO = 1600.0
 MOST_GROUND_ISO = 6400.0
 _PATIENCE = 240.0
 """s: longer than that the ISO goes up first, as far as it may."""
-_LONGEST_ON_A_DIAL = 30.0
-_MOST_FRAMES = 30
 _NO_STOP = 0.05
+_FOR_SEVERAL = 11.4
+"""Closing past f/11 softens more by diffraction than frames cost."""
 _ROUNDED = 1 + 1e-9
 _MOST_SHOWN = 4
 
@@ -109,9 +111,7 @@ class _Maker:
     answer: Answer
     start: float
 
-    def frame(
-        self, name: str, focus: float, figures: int, f_number: float, seconds: float, iso: float
-    ) -> Frame:
+    def frame(self, name: str, focus: float, f_number: float, seconds: float, iso: float) -> Frame:
         sky = self.answer.sky
         stars, ground = sky.kit.at(f_number), sky.ground_kit.at(f_number)
         held = limits(ground, focus)
@@ -122,12 +122,12 @@ class _Maker:
         return Frame(
             name=name,
             focus=focus,
-            figures=figures,
             f_number=f_number,
             seconds=seconds,
             iso=iso,
             near=held.near,
             far=held.far,
+            held=None if held.empty else settable.inside(held.near, held.far, sky.system),
             star=star,
             drift=drift,
             stars_hold=star <= stars.coc * _ROUNDED and drift <= sky.trail * _ROUNDED,
@@ -144,28 +144,36 @@ class _Maker:
         answer = self.answer
         n = answer.sky.setup.f_number
         here = answer.here
-        return self.frame("Sky", here.focus, here.figures, n, answer.seconds, answer.iso)
+        return self.frame("Sky", here.focus, n, answer.seconds, answer.iso)
 
-    def both(self, f_number: float, focus: float, figures: int) -> Frame:
+    def both(self, f_number: float, focus: float) -> Frame:
         """A frame for all, as long as the one of the stars."""
         seconds = self.answer.seconds
-        iso = exposure.named_iso(exposure.iso_for(self.answer.sky.ev, exact(f_number), seconds))
-        return self.frame("Both", focus, figures, f_number, seconds, iso)
+        iso = dial.named_iso(exposure.iso_for(self.answer.sky.ev, exact(f_number), seconds))
+        return self.frame("Both", focus, f_number, seconds, iso)
 
-    def ground_frame(self, f_number: float, focus: float) -> Frame:
+    def ground_frame(self, f_number: float, ring: float, start: float, end: float) -> Frame:
+        """One of the ground alone, which is to hold from ``start`` to ``end``, mm, as written."""
         sky = self.answer.sky
-        ring = settable.nearest(focus, sky.system, settable.FINE)
         iso, seconds = GROUND_ISO, exposure.seconds_for(sky.ev, exact(f_number), GROUND_ISO)
         while seconds > _PATIENCE and iso < MOST_GROUND_ISO:
             iso, seconds = 2 * iso, seconds / 2
-        if seconds <= _LONGEST_ON_A_DIAL:
-            seconds = exposure.named_time(seconds)
-        return self.frame("Ground", ring, settable.FINE, f_number, seconds, iso)
+        seconds = dial.named_time(seconds)
+        frame = self.frame("Ground", ring, f_number, seconds, iso)
+        if frame.held is None or end > frame.far:
+            return frame
+        start = max(start, frame.near)
+        held = settable.around(start, end, frame.near, frame.far, sky.system)
+        return replace(frame, held=held)
 
 
 def _one_frame(maker: _Maker) -> Frame | None:
-    """The widest aperture at which the ring where stars just hold has the foreground too."""
-    sky = maker.answer.sky
+    """A frame for all: the ring as it is, if that has the foreground too; else the widest aperture
+    at which the ring where stars just hold does."""
+    answer = maker.answer
+    sky, here = answer.sky, answer.here
+    if answer.star_holds and maker.reaches(sky.setup.f_number, here.focus):
+        return maker.both(sky.setup.f_number, here.focus)
     for n in sky.apertures:
         if n < sky.setup.f_number * (1 - 1e-9):
             continue
@@ -173,7 +181,7 @@ def _one_frame(maker: _Maker) -> Frame | None:
         for figures in (settable.COARSE, settable.FINE):
             ring = settable.up(nearest, sky.system, figures)
             if math.isfinite(ring) and maker.reaches(n, ring):
-                return maker.both(n, ring, figures)
+                return maker.both(n, ring)
     return None
 
 
@@ -181,17 +189,31 @@ def _ground(maker: _Maker) -> tuple[Frame, ...]:
     """From the foreground to where the frame of the sky takes over: in one frame at the widest
     aperture that does, else in as few as the narrowest of them takes."""
     sky, start = maker.answer.sky, maker.start
-    ground = sky.ground
-    held = limits(ground, maker.answer.here.focus)
-    end = math.inf if held.empty else held.near
+    held = limits(sky.ground, maker.answer.here.focus)
+    # Where the sky's frame is written to begin, the ground's is to hold still.
+    end = math.inf if held.empty else settable.inside(held.near, held.far, sky.system).near
     if start >= end:
         return ()
-    setups = ((n, sky.ground_kit.at(n)) for n in sky.apertures)
-    for n, setup in setups:
-        if focus_window(setup, start, end) is not None:
-            return (maker.ground_frame(n, focus_distances.between(setup, start, end)),)
-    n = min(sky.apertures[-1], 8.0 * math.sqrt(2))
-    steps = tiling.steps(sky.ground_kit.at(n), start, end, 0.2)
-    if steps is None or len(steps) > _MOST_FRAMES:
+    for n in sky.apertures:
+        setup = sky.ground_kit.at(n)
+        window = focus_window(setup, start, end)
+        if window is None or window.farthest < sky.closest:
+            continue
+        nearest = max(window.nearest, sky.closest)
+        wanted = min(max(focus_distances.between(setup, start, end), nearest), window.farthest)
+        ring = settable.within(wanted, nearest, window.farthest, sky.system)
+        if ring.held:
+            return (maker.ground_frame(n, ring.focus, start, end),)
+    n = max((n for n in sky.apertures if n <= _FOR_SEVERAL), default=sky.apertures[0])
+    zones = frame_set(sky.ground_kit.at(n), start, end, 0.2, sky.closest, sky.system)
+    if isinstance(zones, NoSet):
         return ()
-    return tuple(maker.ground_frame(n, zone.focus) for zone in steps)
+    # Where neighbours meet, both are written to hold.
+    meet = [
+        joint(other.near, one.far, 2 / (1 / other.near + 1 / one.far), sky.system)
+        for one, other in pairwise(zones)
+    ]
+    return tuple(
+        maker.ground_frame(n, zone.focus, first, last)
+        for zone, first, last in zip(zones, [start, *meet], [*meet, end], strict=True)
+    )

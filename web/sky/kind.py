@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import replace
 
+from optics.lens.focus_window import Window
 from optics.lens.shot import Shot
 from web.hand.asker import asker
-from web.hand.touch import touch_of, touched_on
+from web.hand.touch import touches
 from web.kept.kinds import Kind, register
 from web.sky.foreground import foreground
 from web.sky.forms import read_sky
@@ -25,8 +27,16 @@ def _shots(answered: Answer) -> tuple[Shot, ...]:
     if sky.foreground is not None:
         found = foreground(answered, sky.foreground)
         shots = found.frames or (() if found.one is None else (found.one,)) or shots
-    touched = touched_on(sky.in_use)
-    return tuple(replace(one, touch=touch_of(sky.in_use, one.focus, touched)) for one in shots)
+    wanted = [(one.focus, _window(answered, one)) for one in shots]
+    touched = touches(sky.in_use, wanted, sky.system)
+    return tuple(replace(one, touch=words) for one, words in zip(shots, touched, strict=True))
+
+
+def _window(answered: Answer, shot: Shot) -> Window | None:
+    """Where the ring may stand for a frame of the stars: where they are as small, or farther."""
+    if shot.focus != answered.here.focus or answered.by_hand:
+        return None
+    return Window(min(shot.exact, shot.focus), math.inf) if shot.exact == shot.exact else None
 
 
 KIND = register(

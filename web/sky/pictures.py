@@ -12,7 +12,7 @@ from drawing import bands, sightline, sky_frame, streaks
 from drawing import same_scene as same_scenes
 from drawing.arms import arms
 from drawing.scale import DistanceScale
-from optics.base import units
+from optics.base import settable, units
 from optics.lens import depth
 from optics.sky import star_drift, star_field
 from optics.sky.rotation import Place
@@ -46,7 +46,7 @@ def sightlines(
             DistanceScale(axis.near, axis.far, size.left, size.right),
             answer.sky.system,
             ring=ring,
-            ring_label=f"ring at {units.write(ring, answer.sky.system, here.figures)}",
+            ring_label=f"ring at {settable.written(ring, answer.sky.system)}",
             arms=arms(
                 answer.sky.setup,
                 DistanceScale(axis.near, axis.far, 0.0, 1.0),
@@ -140,7 +140,7 @@ def margins_compared(
     rows = [
         bands.Stretch(
             f"{units.significant(one.margin, 3):g} ×, "
-            f"{units.write(one.focus, answer.sky.system, one.figures)}",
+            f"{settable.written(one.focus, answer.sky.system)}",
             f"a star is {units.significant(one.star / per, 2):g} {unit} wide",
             one.near,
             math.inf,
@@ -174,7 +174,7 @@ def frames_compared(found: Foreground, system: str) -> bands.BandsPicture:
     """What each frame has sharp, a row each on one axis."""
     rows = [
         bands.Stretch(
-            f"{one.name}, {units.write(one.focus, system, one.figures)}",
+            f"{one.name}, {settable.written(one.focus, system)}",
             f"f/{units.significant(one.f_number, 3):g}",
             one.near,
             one.far,

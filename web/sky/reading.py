@@ -42,7 +42,7 @@ class Reading(PlannerReading):
         hand = replace(self.hand, in_use=InUse())
         return replace(self, texts={**self.texts, **lens}, hand=hand).query()
 
-    def with_ring(self, focus: float, figures: int) -> Reading:
-        """The same night with the ring set by hand."""
-        text = ring_text(focus, self.system, figures)
+    def with_ring(self, focus: float) -> Reading:
+        """The same night with the ring set by hand, mm."""
+        text = ring_text(focus, self.system)
         return self.saying({"ring": text}, sky=replace(self.sky, ring=focus))

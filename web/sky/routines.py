@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
-from optics.base import units
+from optics.base import settable, units
 from optics.base.units import Measures
 from web.bag.models import Body, Closing, Lens, RingKind, Start
 from web.sky.usecases import Answer
@@ -38,9 +38,9 @@ def routines(answer: Answer, body: Body | None, measures: Measures) -> tuple[Rou
     """On a star, on a lit thing, and by day."""
     sky, here = answer.sky, answer.here
     lens = sky.in_use.lens
-    picture = (_f(sky.setup.f_number), shutter(answer.seconds), f"{answer.iso:g}")
+    picture = (_f(sky.setup.f_number), shutter(answer.seconds), f"{answer.iso:.0f}")
     magnify = _sentence(body.magnify) if body is not None else ""
-    where = units.write(here.focus, sky.system, here.figures)
+    where = settable.written(here.focus, sky.system)
     aperture = _aperture(answer, lens)
     to_find = (aperture.now[0] if aperture.now else picture[0], "longest", "highest")
     end = (
@@ -155,7 +155,7 @@ def _walk(answer: Answer, measures: Measures) -> Step:
     here = answer.here
     if not math.isfinite(here.focus):
         return Step("Find the farthest light there is.", "Only infinity itself will do: the moon.")
-    where = units.write(here.focus, answer.sky.system, here.figures)
+    where = settable.written(here.focus, answer.sky.system)
     if here.focus > WALK:
         return Step(
             f"Find a light at {where} or farther.",

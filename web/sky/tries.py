@@ -6,7 +6,7 @@ import math
 from dataclasses import dataclass
 
 from optics.lens.aperture import exact, stops_between
-from optics.light import exposure
+from optics.light import dial, exposure
 from optics.sky import star_field
 from web.sky.skies import Sky
 from web.sky.usecases import Answer, AtInfinity, at_margin
@@ -69,7 +69,7 @@ def tries(answer: Answer) -> Tries:
     for share in _SHARES:
         lasts = star_field.longest(f, sky.trail * share, sky.turned_at, part)
         if math.isfinite(lasts) and lasts <= _LONGEST:
-            wanted.add(exposure.longest_named(lasts))
+            wanted.add(dial.longest_named(lasts))
     times = tuple(
         Time(
             seconds,
@@ -104,4 +104,4 @@ def _row(answer: Answer, f_number: float, times: tuple[Time, ...]) -> Row:
 
 def _cell(ev: float, f_number: float, seconds: float, *, now: bool) -> Cell:
     iso = exposure.iso_for(ev, exact(f_number), seconds)
-    return Cell(exposure.named_iso(iso), max(math.ceil(iso / CLEAN_ISO - 0.1), 1), now)
+    return Cell(dial.named_iso(iso), max(math.ceil(iso / CLEAN_ISO - 0.1), 1), now)

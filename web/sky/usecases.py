@@ -9,7 +9,7 @@ from optics.base import settable
 from optics.lens.aperture import exact
 from optics.lens.depth import hyperfocal, limits, total_blur
 from optics.lens.shot import Shot
-from optics.light import exposure
+from optics.light import dial, exposure
 from optics.scene import focus_distances
 from optics.sky import star_drift, star_field
 from optics.sky.rotation import Place
@@ -107,6 +107,11 @@ class Answer:
         return self.here.star <= self.sky.setup.coc * (1 + 1e-9)
 
     @property
+    def margin_met(self) -> bool:
+        """Whether a star is smaller than the standard by the margin asked for."""
+        return self.here.star * self.sky.margin <= self.sky.setup.coc * (1 + 1e-9)
+
+    @property
     def holds(self) -> bool:
         """Whether stars can be as small as the standard at all."""
         return math.isfinite(self.begins)
@@ -133,7 +138,7 @@ def answer(sky: Sky) -> Answer:
     margins = tuple(at_margin(sky, margin) for margin in wanted)
     part, turned_at = sky.part, sky.turned_at
     longest = star_field.longest(f, sky.trail, turned_at, part)
-    seconds = sky.seconds or exposure.longest_named(min(longest, FOR_EVER))
+    seconds = sky.seconds or dial.longest_named(min(longest, FOR_EVER))
     worst = star_field.farthest(f, seconds, turned_at, part)
     calmest = star_field.calmest(f, seconds, turned_at, part)
 
@@ -155,7 +160,7 @@ def answer(sky: Sky) -> Answer:
         calmest=streak("c", "where it is least", calmest),
         rules=tuple(_rule(sky, number) for number in RULES),
         number=star_drift.rule_number(f, min(longest, FOR_EVER)),
-        iso=exposure.named_iso(exposure.iso_for(sky.ev, n, seconds)),
+        iso=dial.named_iso(exposure.iso_for(sky.ev, n, seconds)),
         night=exposure.light_named(sky.ev).name,
     )
 
@@ -163,35 +168,34 @@ def answer(sky: Sky) -> Answer:
 def at_margin(sky: Sky, margin: float) -> AtInfinity:
     """Where the ring goes for a margin, mm, on a distance that a hand can set."""
     ideal = max(focus_distances.infinity(sky.setup, margin), sky.closest)
-    focus = settable.up(ideal, sky.system)
-    shot = _of_stars(sky, focus, settable.COARSE, ideal)
+    shot = _of_stars(sky, settable.up(ideal, sky.system), ideal)
     return replace(shot, margin=margin, now=margin == sky.margin and sky.ring is None)
 
 
 def _by_hand(sky: Sky) -> AtInfinity:
     assert sky.ring is not None
-    return _of_stars(sky, sky.ring, settable.FINE)
+    return _of_stars(sky, settable.typed(sky.ring, sky.system, sky.closest))
 
 
-def _of_stars(sky: Sky, focus: float, figures: int, ideal: float = math.nan) -> AtInfinity:
+def _of_stars(sky: Sky, focus: float, ideal: float = math.nan) -> AtInfinity:
     held = limits(sky.setup, focus)
     star = total_blur(sky.setup, math.inf, focus)
     return AtInfinity(
         name="Stars",
         focus=focus,
-        figures=figures,
         exact=ideal,
         f_number=sky.f_number,
         near=held.near,
         far=held.far,
+        held=None if held.empty else settable.inside(held.near, held.far, sky.system),
         margin=sky.setup.coc / star,
         star=star,
         now=True,
     )
 
 
-def turned(sky: Sky, step: Step, axis: Axis) -> tuple[float, int]:
-    """Where the ring stands after a move, mm, where a hand can set it; and its figures."""
+def turned(sky: Sky, step: Step, axis: Axis) -> float:
+    """Where the ring stands after a move, mm, where a hand can set it."""
     start = sky.ring
     if start is None:
         start = sky.closest if step.to is not None else at_margin(sky, sky.margin).focus
@@ -200,5 +204,5 @@ def turned(sky: Sky, step: Step, axis: Axis) -> tuple[float, int]:
 
 def _rule(sky: Sky, number: float) -> Rule:
     f = sky.setup.focal_length
-    seconds = star_drift.seconds_of_rule(number, f)
+    seconds = dial.longest_named(star_drift.seconds_of_rule(number, f))
     return Rule(number, seconds, star_field.farthest(f, seconds, sky.turned_at, sky.part).drift)

@@ -34,8 +34,8 @@ class SkyPages(Pages[Reading]):
     def turned(
         self, reading: Reading, step: Step, axis: Axis, at: str
     ) -> tuple[Reading, float | None]:
-        focus, figures = usecases.turned(reading.sky, step, axis)
-        return reading.with_ring(focus, figures), focus
+        focus = usecases.turned(reading.sky, step, axis)
+        return reading.with_ring(focus), focus
 
     def answered(self, asked: Asked[Reading]) -> dict[str, Any]:
         answer = usecases.answer(asked.reading.sky)

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from optics.lens.aperture import exact
-from optics.light import exposure, motion
+from optics.light import dial, exposure, motion
 from optics.zones import stretches
 from web.street.streets import BASE_ISO, Street
 from web.street.usecases import Answer
@@ -80,10 +80,10 @@ def _lit(answer: Answer, ev: float) -> Lit:
         ev=ev,
         name=exposure.light_named(ev).name,
         here=ev == street.ev,
-        seconds=exposure.named_time(found.exposure.seconds),
-        iso=min(exposure.named_iso(found.exposure.iso), street.iso_most),
+        seconds=dial.named_time(found.exposure.seconds),
+        iso=min(dial.named_iso(found.exposure.iso), street.iso_most),
         short=found.short,
-        slower=exposure.named_time(found.exposure.seconds * 2.0**found.short),
+        slower=dial.named_time(found.exposure.seconds * 2.0**found.short),
         opened=opened,
     )
 

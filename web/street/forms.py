@@ -9,7 +9,7 @@ from typing import Any
 from django.core.exceptions import ValidationError
 from django.http import QueryDict
 
-from optics.base import amounts, units
+from optics.base import amounts, settable
 from optics.light.exposure import LIGHTS
 from web.hand.asker import ANYBODY, Asker
 from web.hand.reader import Hand, read_hand, type_before
@@ -73,7 +73,10 @@ def read_street(
         locked=locked,
         judging=typed.get("judge", _judge, judging),
         in_use=hand.in_use,
-        touched=touched_on(hand.in_use),
+        touched=tuple(
+            (felt.words, settable.typed(felt.at, hand.system, kit.closest))
+            for felt in touched_on(hand.in_use)
+        ),
         **_of_the_street(typed),
     )
     return Reading(hand, texts, typed.errors, hand.assumed, street)
@@ -117,7 +120,7 @@ def _far(typed: Typed, text: str, hand: Hand, near: float | None) -> float:
         raise ValidationError("The far end lies before the near end: exchange them.")
     held = nearest_held(hand.kit.at(hand.f_number), hand.kit.closest)
     if far <= held * (1 + 1e-6):
-        nearest = units.write(held, typed.system, 2)
+        nearest = typed.nearest(held)
         raise ValidationError(f"This lens holds nothing nearer than {nearest}: end farther off.")
     return far
 
@@ -125,9 +128,8 @@ def _far(typed: Typed, text: str, hand: Hand, near: float | None) -> float:
 def _settable(typed: Typed, text: str, closest: float) -> float:
     focus = typed.length(text)
     if focus < closest * (1 - 1e-9):
-        nearest = units.write(closest, typed.system, 2)
-        raise ValidationError(f"Too near: this lens focuses from {nearest}.")
-    return focus
+        raise ValidationError(f"Too near: this lens focuses from {typed.nearest(closest)}.")
+    return settable.typed(focus, typed.system, closest)
 
 
 def _locked(typed: Typed, text: str, closest: float) -> tuple[float, ...]:

@@ -7,8 +7,8 @@ from dataclasses import dataclass
 
 from optics.base import settable
 from optics.base.units import Measures
-from optics.lens.depth import focus_window
 from optics.zones import people
+from web.street.streets import FARTHEST_SETTABLE
 from web.street.usecases import Answer, Position
 
 ARM_TO = 2500.0
@@ -31,16 +31,15 @@ class Edge:
 
 def edges(answer: Answer, measures: Measures) -> tuple[Edge, ...]:
     """Every edge of the stretches in use, nearest first; infinity is none."""
-    used = [one for one in answer.positions if one.tile.used]
+    used = [(one, one.used) for one in answer.positions if one.used is not None]
     found: list[Edge] = []
-    for at, one in enumerate(used):
+    for at, (one, span) in enumerate(used):
         before = used[at - 1] if at else None
-        joined = before is not None and before.tile.end >= one.tile.start * (1 - 1e-9)
-        says = f"{before.name} meets {one.name}" if before and joined else f"{one.name} begins"
-        found.append(_edge(answer, measures, one, one.tile.start, says))
-        after = used[at + 1] if at + 1 < len(used) else None
-        if after is None or after.tile.start > one.tile.end * (1 + 1e-9):
-            found.append(_edge(answer, measures, one, one.tile.end, f"{one.name} ends"))
+        joined = before is not None and before[1].far >= span.near
+        says = f"{before[0].name} meets {one.name}" if before and joined else f"{one.name} begins"
+        found.append(_edge(answer, measures, one, span.near, says))
+        if at + 1 == len(used) or used[at + 1][1].near > span.far:
+            found.append(_edge(answer, measures, one, span.far, f"{one.name} ends"))
     return tuple(edge for edge in found if math.isfinite(edge.depth))
 
 
@@ -57,11 +56,10 @@ def _edge(answer: Answer, measures: Measures, one: Position, depth: float, says:
 @dataclass(frozen=True, slots=True)
 class StandIn:
     """What to lock autofocus on for a position: its distance, and from where to where another does
-    as well, mm; None for none."""
+    as well; None for none."""
 
     position: Position
-    near: float | None
-    far: float | None
+    window: settable.Span | None
 
 
 @dataclass(frozen=True, slots=True)
@@ -79,17 +77,15 @@ def limiter(answer: Answer) -> Limiter:
     street = answer.street
     found = []
     for one in answer.positions:
-        window = None
-        if one.tile.used:
-            window = focus_window(street.setup, one.tile.start, one.tile.end)
-        near = far = None
+        window, span = one.window, None
         if window is not None:
-            near = settable.up(window.nearest, street.system, settable.FINE)
-            far = settable.down(window.farthest, street.system, settable.FINE)
-            near, far = (near, far) if near <= far else (None, None)
-        found.append(StandIn(one, near, far))
+            span = settable.inside(window.nearest, window.farthest, street.system)
+        # Narrower than that, nothing else is as good.
+        found.append(StandIn(one, None if span is None or span.reach else span))
     return Limiter(
         near=settable.down(max(answer.band.from_, street.closest), street.system),
-        far=settable.up(answer.band.far, street.system),
+        far=settable.up(answer.band.far, street.system)
+        if answer.band.far <= FARTHEST_SETTABLE
+        else math.inf,
         stand_ins=tuple(found),
     )

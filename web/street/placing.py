@@ -104,12 +104,33 @@ def choose(street: Street, band: Band, count: int) -> Chosen:
         if closed:
             return max(closed, key=lambda one: len(one.focuses))
     elif reached <= near * _NEARLY:
-        ideal = tiling.tile(setup, near, far, count, fixed)
-        focuses = tuple(zone.focus for zone in ideal.zones)
-        if ideal.complete and focuses[0] >= street.closest * (1 - SAME):
+        focuses = _ideal(street, band, count, fixed)
+        if focuses is not None:
             return Chosen(focuses, True, False, False, fixed)
     found = from_list.choose(setup, near, far, count, street.on_grid(COARSE), fixed)
     return Chosen(found.focuses, False, False, True, fixed)
+
+
+def _ideal(
+    street: Street, band: Band, count: int, fixed: tuple[float, ...]
+) -> tuple[float, ...] | None:
+    """Positions that no hand can set, with as many figures as it takes for them to leave no gap;
+    None where the lens has none."""
+    ideal = tiling.tile(street.setup, band.from_, band.far, count, fixed)
+    if not ideal.complete or ideal.zones[0].focus < street.closest * (1 - SAME):
+        return None
+    for figures in range(FINE + 1, settable.MOST_FIGURES + 1):
+        focuses = tuple(
+            zone.focus
+            if zone.focus in fixed
+            else settable.reached(
+                settable.nearest(zone.focus, street.system, figures), street.system, street.closest
+            )
+            for zone in ideal.zones
+        )
+        if not stretches.left_open(street.setup, focuses, band.from_, band.far):
+            return focuses
+    return None
 
 
 def _used(

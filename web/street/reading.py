@@ -6,7 +6,8 @@ from collections.abc import Mapping
 from dataclasses import dataclass, replace
 from typing import ClassVar
 
-from optics.base import settable, units
+from optics.base import units
+from web.hand.typed import ring_text
 from web.planner.reading import Reading as PlannerReading
 from web.street.sample import GEAR
 from web.street.streets import Street
@@ -66,11 +67,7 @@ class Reading(PlannerReading):
 
 def said(focus: float, system: str) -> str:
     """A ring position as somebody would type it."""
-    if focus == float("inf"):
-        return "inf"
-    coarse = abs(settable.nearest(focus, system) - focus) <= 1e-6 * focus
-    text = units.write(focus, system, settable.COARSE if coarse else settable.FINE)
-    return text.replace("′", "'").replace("″", '"')
+    return ring_text(focus, system)
 
 
 def listed(focuses: tuple[float, ...], system: str) -> str:

@@ -103,7 +103,8 @@ class Street:
         marks: tuple[float, ...] = BY_KEY[self.system].ring
         if lens is not None and lens.has_scale and len(lens.marks) >= 2:
             marks = tuple(math.inf if mm is None else float(mm) for mm, _ in lens.marks)
-        return _reached(marks, self.closest, self.touched)
+        fine = (settable.typed(mark, self.system, self.closest) for mark in marks)
+        return _reached(fine, self.closest, self.touched)
 
     def on_grid(self, figures: int) -> Array:
         """Distances that can be set between what is engraved, to so many figures."""
@@ -111,8 +112,7 @@ class Street:
 
     def settable(self, distance: float) -> float:
         """The nearest distance on the coarse grid that the lens reaches, mm."""
-        rounded = settable.nearest(distance, self.system)
-        return rounded if rounded >= self.closest else self.closest
+        return settable.reached(settable.nearest(distance, self.system), self.system, self.closest)
 
 
 def _reached(

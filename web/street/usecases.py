@@ -6,14 +6,13 @@ import math
 from dataclasses import dataclass
 
 from optics.base import settable
-from optics.base.settable import COARSE, FINE
-from optics.lens.depth import image_scale, limits
+from optics.lens.depth import focus_window, image_scale, limits
+from optics.lens.focus_window import Window
 from optics.lens.shot import Shot
 from optics.light import motion
-from optics.zones import people, stretches
-from web.hand.touch import touch_of
+from optics.zones import joints, people, stretches
+from web.hand.touch import BY_THE_SCALE, touches
 from web.street.placing import (
-    SAME,
     Band,
     Chosen,
     Gap,
@@ -32,35 +31,28 @@ class Position(Shot):
     """A ring position as a thumb learns it. Distances mm. Its name: Close, Home, Far, with a number
     where there are several.
 
-    ``tile``     what it holds, and the stretch it is used for.
+    ``tile``     what it holds, and the stretch it is used for; ``used``: that to be written, None
+                 for nothing. ``window``: where the ring may stand for that; None for nowhere else.
     ``tab``      of the tab, radians clockwise from twelve; None without one.
     ``frames``   how much of a person fits: at the near end of its stretch, and at the far one.
     ``share``    of all subjects that it keeps.
-    ``walk``     a passer-by through what it holds; ``held``: that, rounded inwards to be written.
+    ``walk``     a passer-by through what it holds.
     """
 
     tile: stretches.Tile
+    used: settable.Span | None
+    window: Window | None
     tab: float | None
     home: bool
     locked: bool
     frames: tuple[str, str] | None
     share: float
     walk: people.Walk | None
-    held: settable.Span | None
 
     @property
-    def used(self) -> settable.Span | None:
-        """The stretch it is used for, to be written."""
-        tile, held = self.tile, self.held
-        if not tile.used or held is None:
-            return None
-        # Where it ends by itself, and not where another takes over, it is rounded inwards.
-        alone = tile.start <= tile.near * (1 + SAME), tile.end >= tile.far * (1 - SAME)
-        return settable.Span(
-            held.near if alone[0] else tile.start,
-            held.far if alone[1] else tile.end,
-            held.figures if any(alone) and math.isfinite(tile.end) else COARSE,
-        )
+    def by_touch(self) -> bool:
+        """Whether a thumb finds it without reading the ring."""
+        return not self.touch.startswith(BY_THE_SCALE)
 
     @property
     def last_press(self) -> float:
@@ -129,7 +121,8 @@ class Answer:
         """The whole that is held without a gap, to be written; None where there is a gap."""
         if not self.complete:
             return None
-        return settable.inside(self.band.from_, self.band.far, self.street.system)
+        used = [one.used for one in self.positions if one.used is not None]
+        return settable.Span(used[0].near, used[-1].far, used[0].reach if len(used) == 1 else 0.0)
 
 
 def answer(street: Street) -> Answer:
@@ -140,6 +133,9 @@ def answer(street: Street) -> Answer:
     shares = shares_of(street, band, chosen.focuses)
     home = _home_of(street, band, chosen, shares)
     complete = chosen.complete
+    told = joints.written(tiles, street.system)
+    windows = tuple(_window(street, said.used) for said in told)
+    touched = touches(street.in_use, zip(chosen.focuses, windows, strict=True), street.system)
     open_ = () if complete else gaps_of(street, chosen.focuses, band)
     return Answer(
         street=street,
@@ -148,23 +144,24 @@ def answer(street: Street) -> Answer:
             Position(
                 name=name,
                 focus=tile.focus,
-                figures=_figures(street, tile.focus),
                 f_number=street.f_number,
                 near=tile.near,
                 far=tile.far,
                 tile=tile,
-                touch=touch_of(street.in_use, tile.focus, street.touched),
+                touch=touch,
+                used=said.used,
+                window=window,
+                held=said.held,
                 tab=_tab(street, tile.focus),
                 home=tile.focus == home,
                 locked=tile.focus in street.locked or tile.focus == street.home,
-                frames=_frames(street, tile),
+                frames=_frames(street, tile, said.used),
                 share=share,
                 walk=_walk(street, tile),
-                held=None
-                if math.isnan(tile.near)
-                else settable.inside(tile.near, tile.far, street.system),
             )
-            for name, tile, share in zip(_names(chosen.focuses, home), tiles, shares, strict=True)
+            for name, tile, share, said, window, touch in zip(
+                _names(chosen.focuses, home), tiles, shares, told, windows, touched, strict=True
+            )
         ),
         gaps=open_,
         complete=complete,
@@ -189,9 +186,9 @@ def _home_of(street: Street, band: Band, chosen: Chosen, shares: tuple[float, ..
     return chosen.focuses[shares.index(most)]
 
 
-def _figures(street: Street, focus: float) -> int:
-    coarse = settable.nearest(focus, street.system)
-    return COARSE if math.isinf(focus) or abs(coarse - focus) <= SAME * focus else FINE
+def _window(street: Street, used: settable.Span | None) -> Window | None:
+    """Where the ring may stand for a stretch as it is written."""
+    return None if used is None else focus_window(street.setup, used.near, used.far)
 
 
 def _names(focuses: tuple[float, ...], home: float) -> list[str]:
@@ -215,10 +212,12 @@ def _tab(street: Street, focus: float) -> float | None:
     return hands.tab(focus)
 
 
-def _frames(street: Street, tile: stretches.Tile) -> tuple[str, str] | None:
-    if not tile.used:
+def _frames(
+    street: Street, tile: stretches.Tile, used: settable.Span | None
+) -> tuple[str, str] | None:
+    if used is None:
         return None
-    near, far = (height_seen(street, end, tile.focus) for end in (tile.start, tile.end))
+    near, far = (height_seen(street, end, tile.focus) for end in (used.near, used.far))
     return str(people.framing(near)), str(people.framing(far))
 
 

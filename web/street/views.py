@@ -41,7 +41,7 @@ class StreetPages(Pages[Reading]):
         if int(at) >= len(answer.positions):
             return reading, None
         before, street = answer.positions[int(at)].focus, reading.street
-        focus, _ = turned(before, step, axis, street.system, street.closest)
+        focus = turned(before, step, axis, street.system, street.closest)
         return reading.with_position(before, focus, answer.home.focus), focus
 
     def answered(self, asked: Asked[Reading]) -> dict[str, Any]:

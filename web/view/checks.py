@@ -6,6 +6,7 @@ from optics.base import units
 from optics.scene.answer import Answer
 from web.bag.models import Body, Closing, RingKind, Start
 from web.hand.in_use import InUse
+from web.ui.templatetags import format
 from web.view.panels import Panels
 from web.view.tolerance import Tolerance
 
@@ -59,17 +60,15 @@ def _off_the_shutter(body: Body | None) -> str:
 
 def _focus(answer: Answer, tolerance: Tolerance) -> str:
     system = answer.scene.system
-    settings = [units.write(ring.focus, system, ring.figures) for ring in answer.shots]
+    settings = [format.reading(ring, system) for ring in answer.shots]
     if len(settings) > 1:
         return f"A frame each with the ring at {', '.join(settings)}."
     window, text = answer.window, f"Ring at {settings[0]}"
     if window is not None and answer.inside_window:
-        near, far = (units.write(d, system, window.figures) for d in (window.near, window.far))
-        text += f"; anywhere from {near} to {far} will do"
+        text += f"; anywhere {format.placed(window, system)} will do"
     on_ring = tolerance.on_ring
-    if on_ring is not None and on_ring.answer.hours is not None:
-        hours = round(on_ring.answer.hours * 2) / 2 % 12 or 12
-        text += f"; the tab at about {int(hours)}{':30' if hours % 1 else ' o’clock'}"
+    if on_ring is not None and on_ring.lens.tab_at_infinity_hours is not None:
+        text += f"; {on_ring.touch}"
     return f"{text}."
 
 

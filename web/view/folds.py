@@ -80,6 +80,8 @@ def _aperture(answer: Answer, reading: Reading) -> type_context:
     marked = [("W", found.widest), ("S", found.sharpest)]
     return {
         "chart": found,
+        "counted": answer.scene.setup.diffraction,
+        "unsure": any(mark.uncertainty for mark in answer.scene.must),
         "chart_picture": chart_drawing.draw(
             *_CHART,
             [_point(one) for one in found.tried],

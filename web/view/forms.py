@@ -101,6 +101,7 @@ def read_scene(
         ring=typed.get("ring", lambda text: typed.ring(text, kit.closest, hand.lens_reaches)),
         subject=next(subject, None),
         camera=reader.camera,
+        overlap=panels.overlap,
         system=hand.system,
     )
     return Reading(hand, texts, typed.errors, hand.assumed, scene, rows, panels, reader)

@@ -8,11 +8,11 @@ from optics.lens.shot import Shot
 from optics.scene.answer import Answer
 from optics.scene.answer import answer as answer_of
 from web.hand.asker import asker
-from web.hand.touch import touch_of, touched_on
 from web.kept.kinds import Kind, register
 from web.view.forms import read_scene
 from web.view.light import light, used_time
 from web.view.reading import Reading
+from web.view.tolerance import touch_of
 
 
 @dataclass(frozen=True, slots=True)
@@ -32,7 +32,7 @@ def _shots(planned: Planned) -> tuple[Shot, ...]:
     answer, panels, in_use = planned.answer, planned.reading.panels, planned.reading.in_use
     lit = light(answer, panels)
     seconds = used_time(lit, panels)
-    touched = touched_on(in_use)
+    touched = touch_of(answer, in_use)
     several = len(answer.shots) > 1
     return tuple(
         replace(
@@ -41,7 +41,7 @@ def _shots(planned: Planned) -> tuple[Shot, ...]:
             purpose=_purpose(answer, shot),
             seconds=seconds,
             iso=None if seconds is None else lit.iso,
-            touch=touch_of(in_use, shot.focus, touched),
+            touch=touched[number - 1],
         )
         for number, shot in enumerate(answer.shots, start=1)
     )

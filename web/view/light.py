@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 from optics.base.formats import BY_KEY
 from optics.lens.aperture import exact, stops_between
-from optics.light import exposure, motion
+from optics.light import dial, exposure, motion
 from optics.scene.answer import Answer
 from optics.scene.marks import Mark, Wish
 from optics.scene.scenes import Scene
@@ -20,7 +20,7 @@ SMEAR_LEAST, SMEAR_MOST = 0.02, 0.2
 
 @dataclass(frozen=True, slots=True)
 class Limit:
-    """A cause of blur and the longest time that keeps it within the standard, s."""
+    """A cause of blur and the longest time on a dial that keeps it within the standard, s."""
 
     cause: str
     longest: float
@@ -45,7 +45,8 @@ class Moving:
 
 @dataclass(frozen=True, slots=True)
 class Light:
-    """What the light allows. Times s. ``seconds``: used, None where nothing was metered.
+    """What the light allows. Times s, such as a dial has. ``seconds``: used, None where nothing was
+    metered.
 
     ``stops``: how much darker the chosen aperture is than the metered one. ``iso``: used.
     ``iso_for_time``: at the time wished for. ``name``: of the light.
@@ -80,10 +81,10 @@ def light(answer: Answer, panels: Panels) -> Light:
         ev = metered.ev100
         stops = stops_between(exact(panels.metered_f), n)
         name = exposure.light_named(ev).name
-        plain = exposure.seconds_for(ev, n, iso)
-        seconds = exposure.seconds_for(ev, n, iso, panels.nd)
+        plain = dial.named_time(exposure.seconds_for(ev, n, iso))
+        seconds = dial.named_time(exposure.seconds_for(ev, n, iso, panels.nd))
         if panels.time is not None:
-            iso_for_time = exposure.iso_for(ev, n, panels.time, panels.nd)
+            iso_for_time = dial.named_iso(exposure.iso_for(ev, n, panels.time, panels.nd))
     used = panels.time if panels.time is not None else seconds
     return Light(
         seconds=seconds,
@@ -100,6 +101,13 @@ def light(answer: Answer, panels: Panels) -> Light:
 def used_time(found: Light, panels: Panels) -> float | None:
     """The time a frame takes: the one wished for, else the one the light gives."""
     return panels.time if panels.time is not None else found.seconds
+
+
+def _smears(per_second: float, height: float) -> motion.Times | None:
+    """Times of a dial that smear what moves; None where none of them does."""
+    found = motion.times_to_smear(per_second, SMEAR_LEAST * height, SMEAR_MOST * height)
+    shortest, longest = dial.shortest_named(found.shortest), dial.longest_named(found.longest)
+    return motion.Times(shortest, longest) if shortest <= longest else None
 
 
 def _limits(answer: Answer, panels: Panels, used: float | None) -> list[Limit]:
@@ -124,7 +132,15 @@ def _limits(answer: Answer, panels: Panels, used: float | None) -> list[Limit]:
             scene.format.diagonal / 2,
         )
         found.append(("stars drift", longest))
-    return [Limit(cause, longest, used is not None and used > longest) for cause, longest in found]
+    return [_limit(cause, longest, used) for cause, longest in found]
+
+
+def _limit(cause: str, allowed: float, used: float | None) -> Limit:
+    longest = dial.longest_named(allowed) if 0 < allowed < math.inf else allowed
+    return Limit(cause, longest, used is not None and used > longest * (1 + _SAME))
+
+
+_SAME = 1e-6
 
 
 def _movers(scene: Scene, panels: Panels) -> list[tuple[Mark, float]]:
@@ -156,7 +172,7 @@ def _moving(answer: Answer, panels: Panels, used: float) -> list[Moving]:
         wanted = mark.wish is Wish.SMEAR
         smears = None
         if wanted and per_second > 0:
-            smears = motion.times_to_smear(per_second, SMEAR_LEAST * height, SMEAR_MOST * height)
+            smears = _smears(per_second, height)
         found.append(
             Moving(
                 letter=mark.letter,

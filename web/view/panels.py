@@ -68,7 +68,6 @@ class Panels:
         """What a rescue is asked for. ``seconds``, ``longest``: as of ``rescue.Asked``."""
         return Asked(
             keep=self.keep,
-            overlap=self.overlap,
             bracket=self.bracket,
             bracket_stops=self.bracket_stops,
             pause=self.pause,

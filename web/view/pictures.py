@@ -9,7 +9,7 @@ from itertools import pairwise
 from drawing import sightline, viewfinder
 from drawing.arms import arms
 from drawing.scale import DistanceScale
-from optics.base import units
+from optics.base import settable
 from optics.scene.answer import Answer
 from web.planner.axis import Axis
 from web.view.shown import interest
@@ -48,7 +48,7 @@ def sightlines(
             DistanceScale(near, far, size.left, size.right),
             scene.system,
             ring=ring,
-            ring_label=f"ring at {units.write(ring, scene.system, answer.ring.figures)}",
+            ring_label=f"ring at {settable.written(ring, scene.system)}",
             arms=blur,
             band=None
             if answer.exact.empty

@@ -6,7 +6,6 @@ from collections.abc import Mapping
 from dataclasses import dataclass, replace
 from typing import ClassVar
 
-from optics.base.settable import Setting
 from optics.scene.scenes import Scene
 from web.hand.typed import ring_text, with_unit
 from web.planner.reading import Message
@@ -68,10 +67,10 @@ class Reading(PlannerReading):
             pairs.extend((f"mark_{name}", getattr(said, name)) for name in more)
         return pairs
 
-    def with_ring(self, ring: Setting) -> Reading:
-        """The same scene with the ring set by hand."""
-        text = ring_text(ring.focus, self.system, ring.figures)
-        return self.saying({"ring": text}, scene=replace(self.scene, ring=ring.focus))
+    def with_ring(self, focus: float) -> Reading:
+        """The same scene with the ring set by hand, mm."""
+        text = ring_text(focus, self.system)
+        return self.saying({"ring": text}, scene=replace(self.scene, ring=focus))
 
     @property
     def messages(self) -> list[Message]:

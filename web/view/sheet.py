@@ -7,9 +7,11 @@ from typing import Any
 from drawing import sightline
 from optics.scene.answer import Answer
 from optics.scene.answer import answer as answer_of
+from web.hand.typed import with_unit
 from web.view import checks, light, pictures, standin
 from web.view.choices import How, Role
 from web.view.reading import Reading
+from web.view.shown import standard_words
 from web.view.tolerance import tolerance
 
 SIZE = sightline.WIDE
@@ -22,6 +24,7 @@ def context(reading: Reading, name: str, note: str) -> dict[str, Any]:
     stand_in = standin.stand_in(answer, reading.panels)
     return {
         "answer": answer,
+        "standard_words": standard_words(reading),
         "fixed": True,
         "system": reading.scene.system,
         "reading": reading,
@@ -45,7 +48,15 @@ def _marks(reading: Reading, answer: Answer) -> list[dict[str, Any]]:
     for verdict in answer.verdicts:
         row = rows[verdict.mark.letter]
         how = "" if row.how == How.RING else How(row.how).label
-        found.append({"verdict": verdict, "row": row, "how": how, "role": Role(row.role).label})
+        found.append(
+            {
+                "verdict": verdict,
+                "row": row,
+                "how": how,
+                "role": Role(row.role).label,
+                "measured": with_unit(row.distance, reading.system),
+            }
+        )
     return found
 
 

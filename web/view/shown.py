@@ -6,9 +6,12 @@ import math
 from dataclasses import replace
 
 from optics.base.errors import OpticsError
+from optics.base.settable import Span, inside
 from optics.lens import depth
+from optics.lens.conjugates import magnification
 from optics.scene import frame
 from optics.scene.answer import Answer
+from web.view.reading import Reading
 
 USUAL_NEAR_IN_FOCAL_LENGTHS = 40.0
 LEGIBLE_BAND = 0.03
@@ -34,6 +37,29 @@ def textbook_hyperfocal(answer: Answer) -> float:
     setup = answer.scene.setup
     f = setup.focal_length
     return f * f / (setup.f_number * setup.coc) + f
+
+
+def lens_ahead(answer: Answer) -> float:
+    """How far in front of the sensor textbooks begin to measure: at the lens, mm."""
+    setup = answer.scene.setup
+    return setup.hiatus + setup.focal_length * (1 + magnification(setup, answer.ring.focus))
+
+
+def textbook_limits(answer: Answer) -> Span | None:
+    """What is sharp as tables that measure from the lens print it, rounded inwards; None where that
+    reads as it does from the sensor, or nothing is sharp."""
+    sharp, ahead = answer.sharp, lens_ahead(answer)
+    if sharp is None or answer.exact.near <= ahead:
+        return None
+    system = answer.scene.system
+    from_lens = inside(answer.exact.near - ahead, answer.exact.far - ahead, system)
+    return None if (from_lens.near, from_lens.far) == (sharp.near, sharp.far) else from_lens
+
+
+def standard_words(reading: Reading) -> str:
+    """The standard in hand in its own terms; empty where it is no named one."""
+    standard = reading.in_use.standard
+    return "" if standard is None else standard.in_words
 
 
 def standard_pixels(answer: Answer) -> float | None:

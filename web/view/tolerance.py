@@ -10,8 +10,9 @@ from optics.lens.depth import Window
 from optics.lens.ring import Ring as FocusRing
 from optics.scene.answer import Answer
 from web.bag.lenses import Lens
+from web.bag.touch import width_in_fingers
 from web.hand.in_use import InUse
-from web.hand.touch import fingers, width_in_fingers
+from web.hand.touch import touches
 
 ASSUMED_WIDEST = 2.8
 """What a lens that nobody knows is focused at, if the picture is not taken wider."""
@@ -20,23 +21,23 @@ ASSUMED_WIDEST = 2.8
 @dataclass(frozen=True, slots=True)
 class Place:
     """Where the ring stands for a distance. ``distance`` mm; ``degrees`` from infinity towards
-    near; ``fingers`` the same in words; ``hours`` of the tab on the clock, None without one."""
+    near."""
 
     distance: float
     degrees: float
-    fingers: str
-    hours: float | None
 
 
 @dataclass(frozen=True, slots=True)
 class OnRing:
-    """The window on this ring. ``closest``: how near the ring goes, mm; ``from_infinity``,
-    ``towards_infinity``: which way that is, seen from behind. ``width``: degrees."""
+    """The window on this ring. ``closest``: how near the ring goes, mm; ``touch``: where a thumb
+    finds the answer; ``from_infinity``, ``towards_infinity``: which way that is, seen from behind.
+    ``width``: degrees."""
 
     lens: Lens
     ring: FocusRing
     closest: float
     answer: Place
+    touch: str
     nearest: Place | None
     farthest: Place | None
     from_infinity: str
@@ -126,18 +127,23 @@ def ring_of(in_use: InUse) -> FocusRing | None:
     return in_use.lens.ring
 
 
+def touch_of(answer: Answer, in_use: InUse) -> tuple[str, ...]:
+    """Where a thumb finds the ring of each frame of an answer."""
+    window = answer.exact_window if answer.inside_window and not answer.more_frames else None
+    shots = [(shot.focus, window) for shot in answer.shots]
+    return touches(in_use, shots, answer.scene.system)
+
+
 _TURNS = {1: "clockwise", -1: "anticlockwise"}
 
 
 def _on_ring(answer: Answer, in_use: InUse, ring: FocusRing) -> OnRing:
     lens = in_use.lens
     assert lens is not None
-    hands, window = lens.hands, answer.exact_window
+    window = answer.exact_window
 
     def place(distance: float) -> Place:
-        turned = abs(ring.turn(math.inf, distance))
-        hours = None if lens.tab_at_infinity_hours is None else hands.clock(distance)
-        return Place(distance, math.degrees(turned), fingers(turned), hours)
+        return Place(distance, math.degrees(abs(ring.turn(math.inf, distance))))
 
     near = far = None
     if window is not None:
@@ -147,6 +153,7 @@ def _on_ring(answer: Answer, in_use: InUse, ring: FocusRing) -> OnRing:
         ring=ring,
         closest=answer.scene.closest,
         answer=place(answer.ring.focus),
+        touch=touch_of(answer, in_use)[0],
         nearest=near,
         farthest=far,
         from_infinity=_TURNS[-lens.to_infinity],

@@ -36,5 +36,5 @@ def after(answer: Answer, in_use: InUse, panels: Panels) -> Turn:
     if advice.setting is None or on_ring is None:
         return Turn(advice)
     turn = on_ring.ring.turn(answer.ring.focus, advice.setting.focus)
-    direction = on_ring.from_infinity if advice.nearer else on_ring.towards_infinity
+    direction = on_ring.from_infinity if advice.turn > 0 else on_ring.towards_infinity
     return Turn(advice, abs(math.degrees(turn)), direction)

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from optics.base.settable import Setting
 from optics.lens.conjugates import nearest_focus
 from optics.scene.answer import answer
 from optics.scene.scenes import Scene
@@ -10,10 +9,10 @@ from web.planner.axis import Axis, Step
 from web.planner.axis import turned as turned_on
 
 
-def turned(scene: Scene, step: Step, axis: Axis) -> Setting:
-    """Where the ring stands after a move, on a distance that a hand can set."""
+def turned(scene: Scene, step: Step, axis: Axis) -> float:
+    """Where the ring stands after a move, mm, on a distance that a hand can set."""
     least = nearest_focus(scene.setup)
     start = scene.ring
     if start is None:
         start = least if step.to is not None else answer(scene).ring.focus
-    return Setting(*turned_on(start, step, axis, scene.system, least), held=False)
+    return turned_on(start, step, axis, scene.system, least)

@@ -47,7 +47,7 @@ class ViewPages(Pages[Reading]):
         self, reading: Reading, step: Step, axis: Axis, at: str
     ) -> tuple[Reading, float | None]:
         ring = turning.turned(reading.scene, step, axis)
-        return reading.with_ring(ring), ring.focus
+        return reading.with_ring(ring), ring
 
     def rewritten(
         self, request: HtmxHttpRequest, reading: Reading, who: Asker
@@ -75,6 +75,9 @@ class ViewPages(Pages[Reading]):
             "sharp_text": format.placed(answer.sharp, system) if answer.sharp else "nowhere",
             "rows": _rows(reading, answer),
             "textbook_hyperfocal": shown.textbook_hyperfocal(answer),
+            "textbook_limits": shown.textbook_limits(answer),
+            "lens_ahead": shown.lens_ahead(answer),
+            "standard_words": shown.standard_words(reading),
             "standard_pixels": shown.standard_pixels(answer),
             **folded(folds.ALL, asked.shown.unfolded, answer, reading),
         }

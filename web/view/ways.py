@@ -4,17 +4,17 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from optics.scene.comparing import at_setting, compare
+from optics.scene.comparing import compare
 from optics.scene.scenes import Scene
 from optics.scene.schools import School
 
 
 @dataclass(frozen=True, slots=True)
 class Way:
-    """One school on this scene, for the table of all of them.
+    """One school on this scene, for the table of all of them: what choosing it gives.
 
-    ``settings``: mm, nearest first, written coarse; ``lost``: letters of what must be sharp and is
-    not; ``must``: how many marks must be.
+    ``settings``: mm, nearest first, as they are set and judged; ``lost``: letters of what must be
+    sharp and is not; ``must``: how many marks must be.
     """
 
     school: School
@@ -33,8 +33,6 @@ def ways(scene: Scene) -> tuple[Way, ...]:
     letters = [mark.letter for mark in scene.marks]
     found = []
     for placed in compare(scene):
-        if placed.focus is not None and placed.focus < scene.closest and len(placed.settings) == 1:
-            placed = at_setting(scene, scene.closest, placed.school)
         cost = placed.cost
         found.append(
             Way(

@@ -10,8 +10,9 @@ from typing import Any
 
 from django import template
 
-from optics.base import settable, units
+from optics.base import settable, systems, units, writing
 from optics.base.settable import COARSE, FINE
+from optics.light import dial
 
 register = template.Library()
 
@@ -31,34 +32,50 @@ def fine(length: float, system: str) -> str:
 
 
 @register.filter
+def exactly(length: float, system: str) -> str:
+    """A distance that was rounded before it was judged, as it was judged."""
+    return settable.written(length, system)
+
+
+@register.filter
 def reading(ring: Any, system: str) -> str:
-    """A ring setting, with the figures it was rounded to."""
-    return units.write(ring.focus, system, ring.figures)
+    """A ring setting, as it was judged."""
+    return settable.written(ring.focus, system)
 
 
 @register.filter
 def reading_parts(ring: Any, system: str) -> tuple[str, str]:
     """The number and the unit of a ring setting, to be set in two sizes."""
-    return units.write_parts(ring.focus, system, ring.figures)
+    return settable.written_parts(ring.focus, system)
+
+
+def _joined(span: Any, system: str, between: str) -> str:
+    if span.reach:
+        return f"{settable.written(span.middle, system)} ± {_reach(span.reach)}"
+    near, near_unit = settable.written_parts(span.near, system)
+    far, far_unit = settable.written_parts(span.far, system)
+    start = near if near_unit == far_unit else f"{near} {near_unit}".strip()
+    return f"{start}{between}{far} {far_unit}".strip()
+
+
+def _reach(length: float) -> str:
+    """A short length as it is, of two figures already."""
+    for unit, mm in (("m", 1000.0), ("cm", 10.0)):
+        if length >= mm:
+            return f"{systems.digits(length / mm, COARSE)} {unit}"
+    return f"{systems.digits(length, COARSE)} mm"
 
 
 @register.filter
 def stretch(span: Any, system: str) -> str:
     """A stretch of distance: 2.2 to 3.2 m, 1.2 m to ∞; if too short for that, 0.45 m ± 0.9 mm."""
-    near, near_unit = units.write_parts(span.near, system, span.figures)
-    far, far_unit = units.write_parts(span.far, system, span.figures)
-    if (near, near_unit) == (far, far_unit) and math.isfinite(span.far):
-        middle = units.write((span.near + span.far) / 2, system, span.figures)
-        return f"{middle} ± {small_length((span.far - span.near) / 2)}"
-    start = near if near_unit == far_unit else f"{near} {near_unit}".strip()
-    return f"{start} to {far} {far_unit}".strip()
+    return _joined(span, system, " to ")
 
 
 @register.filter
 def placed(span: Any, system: str) -> str:
     """A stretch with its preposition: from 2.2 to 3.2 m, at 0.45 m ± 0.9 mm."""
-    text = stretch(span, system)
-    return f"at {text}" if "±" in text else f"from {text}"
+    return f"{'at' if span.reach else 'from'} {stretch(span, system)}"
 
 
 @register.filter
@@ -122,37 +139,20 @@ def typed_position(ring: Any, system: str) -> str:
     """A ring setting as somebody would type it."""
     if math.isinf(ring.focus):
         return "inf"
-    text = units.write(ring.focus, system, ring.figures)
+    text = settable.written(ring.focus, system)
     return text.replace("′", "'").replace("″", '"')
-
-
-_LONG = 60.0
-_SLOW = 0.29
 
 
 @register.filter
 def shutter(seconds: float) -> str:
-    """An exposure time: 1/125 s, 0.5 s, 4 s, 2 min."""
-    if math.isinf(seconds):
-        return "any time"
-    if seconds >= _LONG:
-        return f"{units.significant(seconds / 60, 2):g} min"
-    if seconds >= _SLOW:
-        return f"{units.significant(seconds, 2):g} s"
-    return f"1/{units.significant(1 / seconds, 2):g} s"
+    """A time that can be set: 1/125 s, 0.5 s, 4 s, 2:06."""
+    return dial.written(seconds)
 
 
 @register.filter
 def shutter_down(seconds: float) -> str:
-    """The longest time allowed, never too long."""
-    if math.isinf(seconds) or seconds <= 0:
-        return shutter(max(seconds, 1e-5))
-    step = 10.0 ** (math.floor(math.log10(seconds)) - 1)
-    if seconds >= _SLOW:
-        return shutter(math.floor(seconds / step + 1e-9) * step)
-    per_second = 1 / seconds
-    step = 10.0 ** (math.floor(math.log10(per_second)) - 1)
-    return f"1/{math.ceil(per_second / step - 1e-9) * step:g} s"
+    """The longest time to set that is allowed, never too long."""
+    return dial.written(dial.longest_named(seconds) if 0 < seconds < math.inf else seconds)
 
 
 @register.filter
@@ -164,9 +164,18 @@ def lasting(seconds: float) -> str:
 
 
 @register.filter
+def stops_differ(value: float) -> bool:
+    """Whether a difference of light is one to speak of."""
+    return abs(value) >= _NO_STOPS
+
+
+_NO_STOPS = 0.05
+
+
+@register.filter
 def stops_cost(value: float) -> str:
     """What a placement costs in stops: nothing, 0.5 stop, 2 stops."""
-    if value < 0.05:
+    if value < _NO_STOPS:
         return "nothing"
     shown = units.significant(value, 2)
     return f"{shown:g} stop{'' if shown <= 1 else 's'}"
@@ -185,11 +194,15 @@ def figures2(value: float) -> str:
 
 
 @register.filter
+def circles(value: float) -> str:
+    """A blur in the standard: 0.82, 1.01, 3.4; never 1 for what passes it."""
+    return writing.circles(value)
+
+
+@register.filter
 def times(value: float) -> str:
-    """How many times a standard is passed, rounded up: 1.1 times, never "1 times"."""
-    if value >= 10:
-        return f"{math.ceil(value)} times"
-    return f"{math.ceil(value * 10 - 1e-9) / 10:g} times"
+    """How many times a standard is passed: 1.1 times."""
+    return f"{writing.circles(value)} times"
 
 
 @register.filter
@@ -223,6 +236,20 @@ def small_length(length: float) -> str:
 
 
 @register.filter
+def at_most(length: float) -> str:
+    """A size up to which something holds, never too large: a print 28 cm wide."""
+    if math.isinf(length) or length <= 0:
+        return small_length(length)
+    return _reach(settable.floored(length))
+
+
+@register.filter
+def iso(value: float) -> str:
+    """A sensitivity: 400, 1250, 12 800."""
+    return f"{value:.0f}" if value >= 10 else f"{value:.2g}"
+
+
+@register.filter
 def at(values: dict[str, str], key: str) -> str:
     """What a dictionary has at a key; empty for nothing."""
     return values.get(key, "")
@@ -245,19 +272,19 @@ def listed(words: tuple[str, ...]) -> str:
 @register.filter
 def tile(span: Any, system: str) -> str:
     """A stretch that meets its neighbours, as short as can be read: 0.72–1.1 m, 2.1 m–∞."""
-    figures = span.figures
-    if units.write(span.near, system, figures) == units.write(span.far, system, figures):
-        figures = FINE
-    near, near_unit = units.write_parts(span.near, system, figures)
-    far, far_unit = units.write_parts(span.far, system, figures)
-    start = near if near_unit == far_unit else f"{near} {near_unit}".strip()
-    return f"{start}–{far} {far_unit}".strip()
+    return _joined(span, system, "–")
 
 
 @register.filter
 def gap_between(gap: Any, system: str) -> str:
     """A gap by its ends: 0.72–1.1 m. ``gap``: with near and far, or a pair; mm."""
     near, far = gap if isinstance(gap, tuple) else (gap.near, gap.far)
-    if units.write(near, system, FINE) == units.write(far, system, FINE):
-        return f"{units.write(near, system, FINE)}, {small_length(far - near)} wide"
-    return tile(settable.Span(near, far, COARSE), system)
+    for figures in (COARSE, FINE):
+        ends = (settable.down(near, system, figures), settable.up(far, system, figures))
+        if ends[0] > 0 and ends[1] - ends[0] < _WIDER * (far - near):
+            return _joined(settable.Span(*ends), system, "–")
+    return f"{units.write(near, system, FINE)}, {small_length(far - near)} wide"
+
+
+_WIDER = 1.5
+"""A gap that rounding makes wider than so many times is told by its place and its width."""
