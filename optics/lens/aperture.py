@@ -183,11 +183,6 @@ def for_ends(setup: Setup, near: float, far: float, series: Series = THIRDS) -> 
     return ForEnds(needed, next_settable(needed, series) if needed else None, best)
 
 
-def worst_total_blur(setup: Setup, near: float, far: float, focus: float) -> float:
-    """The larger total blur of the two ends, mm, diffraction and the lens counted."""
-    return _TotalBlur.of(setup, near, far, focus)(setup.f_number)
-
-
 @dataclass(frozen=True, slots=True)
 class _TotalBlur:
     """The worse end's total blur as a function of the f-number, the ring staying where it is."""

@@ -112,13 +112,18 @@ def widest_print(
     viewing_distance: float = CLASSIC_VIEWING_DISTANCE,
     eye: Eye = CLASSIC_EYE,
 ) -> float:
-    """The width of print, mm, up to which a blur stays unseen; inf for no blur.
+    """The width of print, mm, up to which a blur stays unseen; inf for no blur, and past a km.
 
     ``circle``: diameter on the sensor, mm, 0 or more. The whole frame is printed, uncropped. The
     inverse of ``from_print``.
     """
     require_positive("circle", circle, "blur", zero=True)
-    return frame.width * eye.on_paper(viewing_distance) / circle if circle > 0 else math.inf
+    least = frame.width * eye.on_paper(viewing_distance) / _ANY_SIZE
+    return frame.width * eye.on_paper(viewing_distance) / circle if circle > least else math.inf
+
+
+_ANY_SIZE = 1e6
+"""mm: nobody prints a kilometre wide."""
 
 
 def tighten(coc: float, stops: float) -> float:

@@ -11,8 +11,6 @@ from dataclasses import dataclass, replace
 
 from optics.base.settable import Setting, Span, inside
 from optics.lens import depth, diffraction
-from optics.lens.aperture import worst_total_blur
-from optics.lens.equal_blur import worst_blur
 from optics.lens.focus_window import Window
 from optics.lens.shot import Shot
 from optics.lens.standards import widest_print
@@ -109,15 +107,6 @@ class Answer:
     def two_ends(self) -> bool:
         """Whether there is a nearest and another, farthest, mark that must be sharp."""
         return self.ends is not None and self.ends.near < self.ends.far
-
-    @property
-    def circles_at_equal_ends(self) -> float | None:
-        """The blur of both ends with the ring where it is equal, in circles."""
-        if self.ends is None or self.equal_ends is None:
-            return None
-        setup = self.scene.setup
-        worst = worst_total_blur if setup.diffraction else worst_blur
-        return worst(setup, self.ends.near, self.ends.far, self.equal_ends) / setup.coc
 
     @property
     def failing(self) -> tuple[Verdict, ...]:

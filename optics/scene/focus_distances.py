@@ -107,14 +107,16 @@ class Insurance:
 _MOST_FRAMES = 200
 
 
-def insurance_for_method(setup: Setup, near: float, far: float, error: float) -> Insurance | None:
+def insurance_for_method(
+    setup: Setup, near: float, far: float, error: float, more: int = 0
+) -> Insurance | None:
     """The fewest settings of which one puts the ring into the window for near…far.
 
     ``error``: how far off the way of focusing may leave the ring, to either side, in 1/distance
     (1/mm; 0.0001 is a tenth of a dioptre); 0 or more. A ring moves with magnification, f/distance
     to first order, so the window is as wide everywhere in it: settings a window apart, the outer
-    ones half a window inside the error. None if no setting holds both ends, or more than 200
-    would be needed. Raises as ``between``.
+    ones half a window inside the error. ``more``: settings over the fewest, closer together then.
+    None if no setting holds both ends, or more than 200 would be needed. Raises as ``between``.
     """
     require_order(near, far)
     require_positive("error", error, "error of focusing", zero=True)
@@ -127,6 +129,7 @@ def insurance_for_method(setup: Setup, near: float, far: float, error: float) ->
     if count > _MOST_FRAMES:
         return None
     middle = 0.5 * (nearest + farthest)
+    count += more
     step = min(width, reach / count) if count > 1 else 0.0
     offsets = [(at - 0.5 * (count - 1)) * step for at in range(count)]
     rings = [min(middle + offset, 1.0) for offset in reversed(offsets)]
@@ -139,7 +142,8 @@ def insurance_for_method(setup: Setup, near: float, far: float, error: float) ->
 def insures(
     setup: Setup, settings: Sequence[float], farthest: float, nearest: float, error: float
 ) -> bool:
-    """Whether one of some settings is right, however far off within ``error`` the ring ends up.
+    """Whether one of some settings is right, however far off within ``error`` the ring ends up; as
+    far as that can be mended without turning it past infinity, where no scale goes.
 
     ``settings``: mm from the sensor, nearest first. ``farthest``, ``nearest``: the window as
     magnifications, the smaller first. ``error``: as of ``insurance_for_method``.
@@ -155,4 +159,5 @@ def insures(
         if low > reached + room:
             return False
         reached = max(reached, high)
-    return reached >= reach - room
+    past = math.inf in settings
+    return reached >= (min(reach, nearest) if past else reach) - room

@@ -151,20 +151,21 @@ class Placer:
         setup, two, error = scene.setup, self.ends, scene.focus_error
         window = near_rings(setup, two.near)[0], far_ring(setup, two.far)
         bracket = tuple(found.settings)
-        for closer in _CLOSER:
+        for more in range(1, _MOST_MORE + 1):
             for figures in (COARSE, FINE):
                 others = (nearest(focus, scene.system, figures) for focus in bracket)
                 settings = [reached(focus, scene.system, scene.closest) for focus in others]
                 settings[len(settings) // 2] = chosen.focus
-                if insures(setup, sorted(settings), *window, error):
-                    return tuple(Setting(focus, held=True) for focus in sorted(settings))
-            more = insurance_for_method(setup, two.near, two.far, error * closer)
-            bracket = bracket if more is None else more.settings
-        return tuple(Setting(focus, held=True) for focus in sorted(settings))
+                settings = sorted({*settings})  # infinity is set once
+                if insures(setup, settings, *window, error):
+                    return tuple(Setting(focus, held=True) for focus in settings)
+            closer = insurance_for_method(setup, two.near, two.far, error, more)
+            bracket = bracket if closer is None else closer.settings
+        return tuple(Setting(focus, held=True) for focus in settings)
 
 
-_CLOSER = (1.1, 1.25, 1.5, 2.0, 3.0)
-"""For how much larger an error a bracket is laid, to have room to round."""
+_MOST_MORE = 6
+"""So many frames more than a bracket takes are tried, to have room to round."""
 
 
 def window_for(scene: Scene, two: Ends) -> Window | None:

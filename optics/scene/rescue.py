@@ -6,6 +6,7 @@ import math
 from dataclasses import dataclass, replace
 
 from optics.base.errors import OpticsError
+from optics.base.settable import up
 from optics.lens.aperture import stops_between
 from optics.lens.shot import Shot
 from optics.scene import frame, moving, placing
@@ -152,7 +153,8 @@ def _step(
         return StepBack(None, why_not=error.sentence)
     if isinstance(found, moving.Stuck):
         return StepBack(None, why_not=NO_STEP[found.why], best=found.best)
-    return StepBack(found.back / _per_step(scene), found.crop)
+    # As a tripod is moved: a little too far rather than not far enough.
+    return StepBack(up(found.back / _per_step(scene), scene.system), found.crop)
 
 
 _LEAST_PER_STEP = 0.05

@@ -19,7 +19,7 @@ from optics.scene import focus_distances
 from optics.scene.frame import horizontal_of_depth
 from optics.scene.marks import Ends, ends
 from optics.scene.scenes import Scene
-from optics.zones.frame_sets import NOTHING_HOLDS, NoSet, frame_set
+from optics.zones.frame_sets import MOST_BY_HAND, NO_JOB, NOTHING_HOLDS, NoSet, frame_set
 
 
 @dataclass(frozen=True, slots=True)
@@ -178,6 +178,8 @@ def _insurance(seen: Seen) -> Focus | str:
     if found is None:
         nothing = math.isnan(limits(setup, math.inf).near)
         return NOTHING_HOLDS if nothing else NO_SETTING
+    if len(found.settings) > MOST_BY_HAND:
+        return f"That would take {len(found.settings)} frames: {NO_JOB}."
     return Focus(found.settings, chosen=len(found.settings) // 2)
 
 

@@ -6,6 +6,7 @@ import math
 import unittest
 from dataclasses import replace
 from itertools import combinations, pairwise
+from random import Random
 
 import numpy as np
 from hypothesis import assume, given, settings
@@ -14,7 +15,7 @@ from hypothesis import strategies as st
 from optics import Setup
 from optics.base.errors import OutOfRange, WrongOrder
 from optics.base.settable import RING_METRES
-from optics.lens import depth
+from optics.lens import depth, diffraction
 from optics.zones import from_list, people, stretches, tiling
 
 LENS = Setup(28.0, 8.0, 0.025)
@@ -22,6 +23,7 @@ GRID = tuple(
     round(d, 6) for d in np.concatenate((np.arange(600, 1000, 10), np.arange(1000, 10000, 100)))
 )
 SETTABLE = (*GRID, math.inf)
+ENGRAVED = (*RING_METRES[6:], math.inf)
 
 lenses = st.builds(
     Setup,
@@ -197,6 +199,64 @@ class Choosing(unittest.TestCase):
 def _held(focuses: tuple[float, ...]) -> float:
     open_ = stretches.left_open(LENS, focuses, 500.0, 9000.0)
     return math.log(9000 / 500) - sum(math.log(gap.far / gap.near) for gap in open_)
+
+
+class AsSharpAsTheListAllows(unittest.TestCase):
+    """The promise of ``from_list.choose``, against every choice there is."""
+
+    def test_no_other_choice_is_sharper(self) -> None:
+        random, closed = Random(7), 0
+        for _ in range(120):
+            setup = Setup(
+                random.choice((21, 28, 35)), random.choice((5.6, 8, 11, 16)),
+                random.choice((0.015, 0.02, 0.03)), diffraction=random.random() < 0.25,
+            )  # fmt: skip
+            near = random.choice((700.0, 900.0, 1200.0, 1500.0, 2000.0))
+            far = random.choice((math.inf, 4000.0, 7000.0, 15000.0))
+            count = random.choice((1, 2, 3))
+            fixed = (random.choice((1000.0, 2000.0, 5000.0)),) if count > 1 else ()
+            fixed = fixed if random.random() < 0.4 else ()
+            found = from_list.choose(setup, near, far, count, ENGRAVED, fixed)
+            if not found.complete:
+                continue
+            closed += 1
+            others = combinations([d for d in ENGRAVED if d not in fixed], count - len(fixed))
+            best = min(stretches.worst_blur(setup, (*some, *fixed), near, far) for some in others)
+            worst = stretches.worst_blur(setup, found.focuses, near, far)
+            with self.subTest(setup=setup, near=near, far=far, count=count, fixed=fixed):
+                self.assertLessEqual(worst, best * (1 + 1e-6), found.focuses)
+        self.assertGreater(closed, 25)
+
+
+class HandedOver(unittest.TestCase):
+    def test_with_diffraction_what_tiles_leaves_no_gap(self) -> None:
+        """Once in twenty random runs a gap was left, and none named."""
+        example = Setup(24, 16, 0.016222624136831187, diffraction=True)
+        cases = [(example, 2480.3, math.inf, 2)]
+        random = Random(5)
+        for _ in range(300):
+            f_number = random.choice((4, 8, 11, 16, 22))
+            coc = diffraction.disc(f_number) * random.uniform(1.005, 2.5)
+            setup = Setup(
+                random.choice((16, 24, 50, 85)), f_number, coc, random.choice((1, 0.8, 1.4)),
+                random.choice((0, -6, 9)), diffraction=True,
+            )  # fmt: skip
+            near = 8 * setup.focal_length + 50 + 3000 * random.random() ** 2
+            far = random.choice((math.inf, near * random.uniform(1.2, 20)))
+            cases.append((setup, near, far, random.choice((2, 3, 4))))
+        tiled = 0
+        for setup, near, far, count in cases:
+            found = tiling.tile(setup, near, far, count)
+            focuses = [zone.focus for zone in found.zones]
+            if not found.complete or len(set(focuses)) < count:
+                continue
+            tiled += 1
+            tiles = stretches.tiles(setup, focuses, near, far)
+            with self.subTest(setup=setup, near=near, far=far, count=count):
+                self.assertAlmostEqual(tiles[0].start / near, 1, 6)
+                for one, other in pairwise(tiles):
+                    self.assertAlmostEqual(one.end / other.start, 1, 6)
+        self.assertGreater(tiled, 80)
 
 
 class Around(unittest.TestCase):

@@ -92,6 +92,22 @@ class UnitsTest(unittest.TestCase):
         again = units.parse(units.write(length, unit, 17, own), "m", own)
         self.assertAlmostEqual(again / length, 1, delta=1e-14)
 
+    def test_the_table_is_whole(self) -> None:
+        """Whatever is spelled has a length, and whatever can be written can be typed."""
+        self.assertLessEqual(set(units.SYSTEMS), set(units.UNITS))
+        for key, unit in units.TABLE.items():
+            self.assertIn(key, unit.spellings, "a unit is a spelling of itself")
+            for spelling in unit.spellings:
+                for system in units.SYSTEMS:
+                    self.assertAlmostEqual(units.parse(f"2 {spelling}", system), 2 * unit.mm, 9)
+            self.assertAlmostEqual(units.parse("2", key), 2 * unit.mm, 9)
+            self.assertAlmostEqual(units.USUAL.mm_per(key), unit.mm, 9)
+            text = units.write(3 * unit.mm, key, 4)
+            self.assertAlmostEqual(units.parse(text) / (3 * unit.mm), 1, delta=1e-3)
+        self.assertEqual(units.write(12_000_000), "12 km")
+        self.assertEqual(units.parse("5 km"), 5e6)
+        self.assertAlmostEqual(units.parse("1 mile", "ft"), 5280 * 304.8)
+
     def test_own_measures(self) -> None:
         own = units.Measures(pace=800, arm=700)
         self.assertEqual(units.parse("3 paces", measures=own), 2400)

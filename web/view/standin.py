@@ -6,6 +6,7 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
+from optics.base import settable
 from optics.base.errors import OpticsError
 from optics.lens import focusing
 from optics.scene import frame
@@ -166,7 +167,8 @@ def _swing(answer: Answer, box: Box | None) -> Swing | None:
     across, up = box.left + box.width / 2, box.bottom + box.height / 2
     t, s = float(camera.below_axis(up)), float(camera.beside_axis(across))
     angle = math.atan(math.hypot(t, s))
-    reads = focus / math.cos(angle)
+    system = answer.scene.system
+    reads = settable.nearest(focus / math.cos(angle), system, settable.FINE)
     return Swing(
         angle=math.degrees(angle),
         depth=focusing.swung(reads, angle),

@@ -123,7 +123,7 @@ def view(random: Random) -> Scene:
     link["choose"] = random.choice(("fixed", "fixed", "fixed", "widest", "sharpest"))
     link["ring"] = ""
     if random.random() < 0.2:
-        link["ring"] = f"{_typed(random, lens, closest) / 1000:.4g} m"
+        link["ring"] = f"{float(f'{_typed(random, lens, closest) / 1000:.4g}'):.10g} m"
     if random.random() < 0.5:
         link["camera_height"], link["tilt_deg"] = "1.5 m", random.choice(("0", "5", "15"))
     else:

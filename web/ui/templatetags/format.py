@@ -91,13 +91,6 @@ def number(value: float) -> str:
 
 
 @register.filter
-def clock(hours: float) -> str:
-    """A place on a clock face, to five minutes: 7:30."""
-    minutes = round(hours * 12) * 5 % 720
-    return f"{minutes // 60 or 12}:{minutes % 60:02d}"
-
-
-@register.filter
 def stops(value: float) -> str:
     """A difference of light: 1 stop darker, 0.99 stop brighter."""
     shown = units.significant(abs(value), 2)
@@ -124,6 +117,18 @@ def focus_way(way: str) -> str:
 def coarse_up(length: float, system: str) -> str:
     """A length as a hand sets it, never too short: a step back of 0.46 m is 0.5 m."""
     return units.write(settable.up(length, system, COARSE), system, COARSE)
+
+
+@register.filter
+def fine_up(length: float, system: str) -> str:
+    """A near limit to three figures, never too near."""
+    return settable.written(settable.up(length, system, FINE), system)
+
+
+@register.filter
+def fine_down(length: float, system: str) -> str:
+    """A far limit to three figures, never too far."""
+    return settable.written(settable.down(length, system, FINE), system)
 
 
 @register.filter

@@ -1,0 +1,182 @@
+"""Every number on a page is the number that was judged.
+
+Pages of 300 random scenes are read as users read them; the numbers printed are put back into
+formulas of this test's own (``walk/formulas.py``: traced rays and the wave integral), and what
+the page says of them has to hold. And what a page, its sheet, its card and the command print of
+one thing is one figure.
+"""
+
+from __future__ import annotations
+
+import contextlib
+import io
+import json
+import math
+import re
+import tempfile
+from collections import defaultdict
+from pathlib import Path
+from random import Random
+from typing import Any
+
+from django.http import QueryDict
+from django.test import TestCase
+
+from optics.command.main import main
+from tests.web.walk import scenes
+from tests.web.walk.pages import LENGTH, Node, length, lengths, read
+from tests.web.walk.sky import Page as SkyPage
+from tests.web.walk.street import Page as StreetPage
+from tests.web.walk.view import Page as ViewPage
+from web.demo.world import load
+
+COUNT = 100
+"""Of each of the three planners."""
+
+
+def facts(*pages: Node) -> dict[str, set[str]]:
+    """What pages print of each thing that has a name."""
+    found: dict[str, set[str]] = defaultdict(set)
+    for page in pages:
+        for node in page.walk():
+            if (name := node.attrs.get("data-fact")) is not None:
+                found[name].add(" ".join(node.words.lower().split()))
+    return found
+
+
+class PrintedTest(TestCase):
+    def got(self, address: str, link: QueryDict) -> Node:
+        """A page, whole, with everything unfolded."""
+        answer = self.client.get(address, link)
+        self.assertEqual(answer.status_code, 200)
+        return read(answer.content.decode())
+
+    def assert_one_figure(self, *pages: Node) -> None:
+        for name, said in facts(*pages).items():
+            self.assertEqual(len(said), 1, f"{name}: {said}")
+
+    def test_view_with_every_way(self) -> None:
+        for seed in range(COUNT):
+            scene = scenes.view(Random(seed))
+            page = self.got("/view/", scene.link)
+            with self.subTest(seed=seed, scene=scene.lens, marks=scene.marks):
+                self.assertEqual(list(ViewPage(scene, page).claims()), [])
+                self.assert_one_figure(page, self.got("/view/sheet/", scene.link))
+                if scene.link["ring"] or scene.link["choose"] != "fixed":
+                    continue
+                rows = {row[0]: row for row in ViewPage(scene, page).fold("ways").rows()}
+                for place, name in NAMES.items():
+                    self.assert_chosen(scene, place, rows[name])
+
+    def assert_chosen(self, scene: scenes.Scene, place: str, row: list[str]) -> None:
+        """Choosing a way gives what its row in the comparison says."""
+        chosen = ViewPage(scene, self.got("/view/", scene.placed(place)))
+        self.assertEqual(list(chosen.claims()), [], place)
+        if len(row) == 5:
+            self.assertEqual(lengths(row[1], scene.system), chosen.rings, place)
+            now = next(r for r in chosen.fold("ways").rows() if r[0] == row[0])
+            self.assertEqual(now, row, place)
+        elif scene.must:
+            self.assertIn(row[1], chosen.answer, "why there is none")
+
+    def test_street(self) -> None:
+        for seed in range(COUNT):
+            street = scenes.street(Random(seed))
+            page = self.got("/street/", street.link)
+            with self.subTest(seed=seed, link=street.link.urlencode()):
+                self.assertEqual(list(StreetPage(street, page).claims()), [])
+                self.assert_one_figure(page)
+
+    def test_sky(self) -> None:
+        for seed in range(COUNT):
+            night = scenes.night(Random(seed))
+            page = self.got("/sky/", night.link)
+            with self.subTest(seed=seed, link=night.link.urlencode()):
+                self.assertEqual(list(SkyPage(night, page).claims()), [])
+                self.assert_one_figure(page, self.got("/sky/card/", night.link))
+
+    def test_the_openings(self) -> None:
+        """With the sample's lenses in hand, where a thumb finds the ring is said too."""
+        load()
+        for planner, beside in (("view", "sheet"), ("street", ""), ("sky", "card")):
+            pages = [self.got(f"/{planner}/", QueryDict())]
+            if beside:
+                pages.append(self.got(f"/{planner}/{beside}/", QueryDict()))
+            self.assertGreater(len(facts(*pages)), 5)
+            self.assert_one_figure(*pages)
+
+    def test_the_command_prints_what_the_page_does(self) -> None:
+        for seed in range(COUNT // 2):
+            scene = scenes.view(Random(1000 + seed))
+            page = ViewPage(scene, self.got("/view/", scene.link))
+            with self.subTest(seed=seed, lens=scene.lens, link=scene.link.urlencode()):
+                lines = commanded(scene).splitlines()
+                ring = next(line for line in lines if line.startswith("Set the ring"))
+                self.assertEqual(lengths(ring.split(", f/")[0], scene.system), page.rings)
+                self.assertIn(f"f/{page.f_number:g}.", ring)
+                for name in ("sharp", "window"):
+                    said = facts(page.page)[name]
+                    if said and said != {"nowhere"} and len(page.rings) == 1:
+                        begins = "Sharp" if name == "sharp" else "Anywhere"
+                        line = next(one for one in lines if one.startswith(begins))
+                        ends = lengths(line, scene.system)
+                        self.assertEqual(ends, lengths_of(said.pop(), scene.system), line)
+                for name, row in ((row[0], row) for row in page.fold("ways").rows()):
+                    key = next((key for key, one in NAMES.items() if one == name), "")
+                    line = next((one for one in lines if one.startswith(f"  {key} ")), "")
+                    if key and len(row) == 5 and scene.must:
+                        said, _, rest = line.removeprefix(f"  {key}").partition(": ")
+                        self.assertEqual(lengths(said, scene.system), lengths(row[1], scene.system))
+                        worst = re.search(r"worst (\S+) ×", rest)
+                        assert worst is not None
+                        self.assertEqual(worst[1], row[3].split()[0], name)
+
+
+NAMES = {
+    "between": "Between the ends", "hyperfocal": "Hyperfocal", "subject": "One subject",
+    "third_up": "A third up", "infinity": "Infinity, margin", "frames": "Several frames",
+    "third_along": "A third along",
+}  # fmt: skip
+"""What the ways are called in the comparison, by their keys."""
+
+
+def lengths_of(text: str, system: str) -> list[float]:
+    """The two ends of a printed stretch, or its middle and its reach."""
+    found = re.match(rf"(?:from |at )([\d.]+) to ({LENGTH})", text)
+    if found:
+        unit = re.sub(r"^[0-9.]+ ?", "", found[2])
+        return [length(f"{found[1]} {unit}", system), length(found[2], system)]
+    return lengths(text, system)
+
+
+def commanded(scene: scenes.Scene) -> str:
+    """What the command answers to a scene, as text."""
+    link, lens = scene.link, scene.lens
+    data: dict[str, Any] = {
+        "focal_length_mm": lens.focal_length, "f_number": lens.f_number, "circle_mm": lens.coc,
+        "pupil_ratio": lens.pupil_ratio, "hiatus_mm": lens.hiatus,
+        "diffraction": lens.diffraction, "closest_mm": scene.closest,
+        "apertures": list(scene.apertures), "format": link["format"], "units": scene.system,
+        "pixels_across": int(link["pixels_across"]), "place": link["place"],
+        "choose": link["choose"],
+        "marks": [
+            {
+                "letter": mark.letter, "depth": "inf" if mark.depth == math.inf else mark.depth,
+                "uncertainty": 0.0 if mark.depth == math.inf else mark.depth * mark.error,
+                "wish": mark.wish,
+            }
+            for mark in scene.marks
+        ],
+    }  # fmt: skip
+    if link["camera_height"]:
+        data["camera"] = {"height": 1500.0, "tilt_deg": float(link["tilt_deg"])}
+    if link["ring"]:
+        data["ring"] = link["ring"]
+    said = io.StringIO()
+    with tempfile.TemporaryDirectory() as folder:
+        path = Path(folder) / "scene.json"
+        path.write_text(json.dumps(data), "utf-8")
+        with contextlib.redirect_stdout(said):
+            if main(["aim", str(path)]) != 0:
+                raise AssertionError(said.getvalue())
+    return said.getvalue()
