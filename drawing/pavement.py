@@ -12,10 +12,12 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from drawing.apart import spread
+from drawing.lettering import text_width
 from drawing.sightline import Label, tenth
 
 _LEFT, _RIGHT, _FOOT = 34.0, 8.0, 26.0
 _LABEL_GAP = 46.0
+_LABEL_SIZE, _LABEL_APART = 12.0, 5.0
 _MOST_STEPS = 7
 _TOP_LABEL = 22.0
 _CROWDED = 30.0
@@ -120,7 +122,9 @@ def draw(
     edges = [d for strip in strips for d in (strip.near, strip.far) if d < far]
     # A gap so narrow that both its edges are written alike is labelled once.
     places = list({label[d]: d for d in sorted(set(edges), reverse=True)}.values())[::-1]
-    xs = spread([plan.x(d) for d in places], _LABEL_GAP, _LEFT, width - _RIGHT - 20)
+    widest = max((text_width(label[d], _LABEL_SIZE) for d in places), default=0.0)
+    gap = max(_LABEL_GAP, widest + _LABEL_APART)
+    xs = spread([plan.x(d) for d in places], gap, _LEFT, width - _RIGHT - 20)
     return Pavement(
         width=width,
         height=height,

@@ -11,7 +11,7 @@ from drawing.arms import Arms
 from drawing.lettering import text_width
 from drawing.scale import DistanceScale, fitting
 from drawing.ticks import Tick, ticks
-from optics.base.units import significant
+from optics.base.writing import circles
 
 
 @dataclass(frozen=True, slots=True)
@@ -290,7 +290,7 @@ def _discs(size: Size, scale: DistanceScale, subjects: Sequence[Subject]) -> tup
                 x=tenth(x),
                 y=tenth(max(_y(size, subject.circles), ceiling)),
                 foot=tenth(foot),
-                above=f"{significant(subject.circles, 2):g}×" if over and not crowded else "",
+                above=f"{circles(subject.circles)}×" if over and not crowded else "",
             )
         )
     return tuple(discs)

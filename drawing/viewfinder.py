@@ -13,7 +13,7 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from optics.base import units
+from optics.base import settable, units
 from optics.base.errors import OpticsError
 from optics.base.systems import BY_KEY
 from optics.scene.camera import Camera
@@ -136,11 +136,11 @@ def draw(
     focus_y = seen.y(focus)
     row = None
     if focus_y is not None and 0 <= focus_y <= seen.height:
-        row = seen.line(focus_y, f"ring {units.write(focus, system, 3)}")
+        row = seen.line(focus_y, f"ring {settable.written(focus, system)}")
     dots = tuple(seen.dots(marks))
     shown = {dot.letter for dot in dots}
     further = tuple(
-        seen.line(y, f"then {units.write(depth, system, 3)}")
+        seen.line(y, f"then {settable.written(depth, system)}")
         for depth in also
         if (y := seen.y(depth)) is not None and 0 <= y <= seen.height
     )

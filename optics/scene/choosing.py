@@ -11,6 +11,7 @@ import math
 from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass, replace
 
+from optics.base.writing import circles
 from optics.lens import diffraction
 from optics.lens.aperture import widest_holding
 from optics.lens.cone import Cone
@@ -46,6 +47,11 @@ class TriedAperture:
     holds: bool
     just: bool
     soft_enough: bool
+
+    @property
+    def unseen(self) -> bool:
+        """Whether diffraction makes it softer than the standard says, as it is written."""
+        return self.total > self.worst and circles(self.total) != circles(self.worst)
 
 
 @dataclass(frozen=True, slots=True)

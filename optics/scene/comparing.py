@@ -49,7 +49,9 @@ class Compared:
     ``limits``    what is sharp there. Of several frames, from the nearest to the farthest of all.
     ``verdicts``  in the order of the scene's marks; of several frames, each by the best of them.
     ``settings``  every ring setting it takes, nearest first; of one frame just ``focus``. All are
-                  such that a hand can set them, and what is said is said of them as they are.
+                  such that a hand can set them.
+    ``judged``    those that what is said is said of: all of them, but for what is taken only to be
+                  safe.
     """
 
     school: School
@@ -57,6 +59,7 @@ class Compared:
     limits: Limits | None
     verdicts: tuple[Verdict, ...]
     settings: tuple[float, ...]
+    judged: tuple[float, ...]
     cost: Cost | None
     why_not: str = ""
 
@@ -80,7 +83,7 @@ def _least(placer: Placer) -> float:
 
 def _compared(placer: Placer, school: School, found: Placement, least: float) -> Compared:
     if found.why_not:
-        return Compared(school, None, None, (), (), None, found.why_not)
+        return Compared(school, None, None, (), (), (), None, found.why_not)
     scene = placer.scene
     judged = tuple(setting.focus for setting in found.settings)
     spare = tuple(setting.focus for setting in found.spare)
@@ -92,6 +95,7 @@ def _compared(placer: Placer, school: School, found: Placement, least: float) ->
         limits=Limits(held[0].near, held[-1].far),
         verdicts=verdicts,
         settings=spare,
+        judged=judged,
         cost=_cost(placer, verdicts, judged, len(spare), least),
     )
 

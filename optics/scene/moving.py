@@ -140,7 +140,7 @@ def _first_step(stepped: _Stepped) -> Step | None:
 def _tried_steps(near: float) -> list[float]:
     first = near * 1e-3
     strides = math.ceil(math.log(FARTHEST / first) / math.log(_STRIDE))
-    return [first * _STRIDE**at for at in range(strides + 1)]
+    return [first * _STRIDE**at for at in range(max(strides, 0) + 1)]
 
 
 _STRIDE = 1.25

@@ -56,7 +56,7 @@ def frame_set(
     start = near if math.isnan(reached.near) else min(max(near, reached.near), far)
     if math.isnan(limits(setup, math.inf).near):
         return NoSet(None, NOTHING_HOLDS)
-    about = _about(setup, start, far, overlap)
+    about = 1 if start == far else _about(setup, start, far, overlap)
     if about > _SURELY_TOO_MANY:
         return NoSet(about, f"That would take about {about} frames: {NO_JOB}.")
     ideal = steps(setup, start, far, overlap)

@@ -61,6 +61,12 @@ class FrameSetTest(unittest.TestCase):
         self.assertAlmostEqual(found.count * width / (1 / 2580 - 1 / 3350), 1, delta=0.03)
         self.assertIn(f"{found.count} frames: no job for turning the ring by hand", found.sentence)
 
+    def test_one_distance_is_one_frame(self) -> None:
+        for at in (2000.0, math.inf):
+            found = frame_set(Setup(24, 11, 0.025), at, at, 0.2, 300)
+            assert not isinstance(found, NoSet)
+            self.assertEqual([zone.focus for zone in found], [at])
+
     def test_one_set_on_one_page(self) -> None:
         """12 mm, f/2.8, diffraction counted, from 1.98 to 5.94 m: once three different sets."""
         setup = Setup(12, 2.8, 0.005006, diffraction=True)

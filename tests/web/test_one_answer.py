@@ -135,11 +135,11 @@ class OneAnswerTest(TestCase):
 
         if told["why_not"]:
             self.assertIn(told["why_not"], words)
-        if None not in told["sharp_mm"]:
-            ends = [float(end) for end in told["sharp_mm"]]
+        if None not in told["exact_sharp_mm"]:
+            ends = [float(end) for end in told["exact_sharp_mm"]]
             self.assertIn(f"Sharp {placed(ends, system)}", words)
         if told["window_mm"] is not None and not more:
-            ends = [float(end) for end in told["window_mm"]]
+            ends = [float(end) for end in told["exact_window_mm"]]
             if ends[0] <= near <= ends[1] and any(m["wish"] == "must" for m in data["marks"]):
                 self.assertIn(f"Anywhere {placed(ends, system)}", words)
         for at, mark in enumerate(told["marks"]):

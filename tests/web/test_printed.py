@@ -24,7 +24,7 @@ from django.test import TestCase
 
 from optics.command.main import main
 from tests.web.walk import scenes
-from tests.web.walk.pages import LENGTH, Node, length, lengths, read
+from tests.web.walk.pages import STRETCH, Node, lengths, read, stretch
 from tests.web.walk.sky import Page as SkyPage
 from tests.web.walk.street import Page as StreetPage
 from tests.web.walk.view import Page as ViewPage
@@ -35,12 +35,14 @@ COUNT = 100
 
 
 def facts(*pages: Node) -> dict[str, set[str]]:
-    """What pages print of each thing that has a name."""
+    """What pages print of each thing that has a name: its figures and units, else its words."""
     found: dict[str, set[str]] = defaultdict(set)
     for page in pages:
         for node in page.walk():
             if (name := node.attrs.get("data-fact")) is not None:
-                found[name].add(" ".join(node.words.lower().split()))
+                figures = re.findall(r"∞|[\d.:/]*\d(?: ?(?:mm|km|m|ft|in|s)\b|[′″])?", node.words)
+                said = " ".join(figures) or " ".join(node.words.lower().split())
+                found[name].add(said.replace(" ", ""))
     return found
 
 
@@ -115,12 +117,15 @@ class PrintedTest(TestCase):
                 self.assertEqual(lengths(ring.split(", f/")[0], scene.system), page.rings)
                 self.assertIn(f"f/{page.f_number:g}.", ring)
                 for name in ("sharp", "window"):
-                    said = facts(page.page)[name]
-                    if said and said != {"nowhere"} and len(page.rings) == 1:
-                        begins = "Sharp" if name == "sharp" else "Anywhere"
+                    begins = "Sharp" if name == "sharp" else "Anywhere"
+                    said = re.search(rf"{begins} {STRETCH}", page.answer)
+                    if said and len(page.rings) == 1:
                         line = next(one for one in lines if one.startswith(begins))
                         ends = lengths(line, scene.system)
-                        self.assertEqual(ends, lengths_of(said.pop(), scene.system), line)
+                        if "±" not in line:
+                            self.assertEqual(ends, list(stretch(said[1], scene.system)), line)
+                        else:
+                            self.assertEqual(ends, lengths(said[1], scene.system), line)
                 for name, row in ((row[0], row) for row in page.fold("ways").rows()):
                     key = next((key for key, one in NAMES.items() if one == name), "")
                     line = next((one for one in lines if one.startswith(f"  {key} ")), "")
@@ -138,15 +143,6 @@ NAMES = {
     "third_along": "A third along",
 }  # fmt: skip
 """What the ways are called in the comparison, by their keys."""
-
-
-def lengths_of(text: str, system: str) -> list[float]:
-    """The two ends of a printed stretch, or its middle and its reach."""
-    found = re.match(rf"(?:from |at )([\d.]+) to ({LENGTH})", text)
-    if found:
-        unit = re.sub(r"^[0-9.]+ ?", "", found[2])
-        return [length(f"{found[1]} {unit}", system), length(found[2], system)]
-    return lengths(text, system)
 
 
 def commanded(scene: scenes.Scene) -> str:

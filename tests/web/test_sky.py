@@ -41,9 +41,8 @@ class PageTest(TestCase):
     def test_where_infinity_begins_is_there_at_once(self) -> None:
         page = self.client.get("/sky/")
         self.assertContains(page, "22 m or farther")
-        self.assertContains(
-            page, "A star is then 0.96 px wide, and by the stars’ standard it is sharp from 8.6 m"
-        )
+        self.assertContains(page, "A star is then 0.96 px wide")
+        self.assertContains(page, "sharp from 8.6 m")
         self.assertContains(page, "Stars stay within 3 px, wherever you point")
 
     def test_a_link_gives_back_the_same_link(self) -> None:

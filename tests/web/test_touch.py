@@ -15,8 +15,7 @@ from django.test import TestCase
 
 from optics.lens.focus_window import Window
 from tests.web.walk import scenes
-from tests.web.walk.pages import length, read, stretch
-from tests.web.walk.street import _STRETCH
+from tests.web.walk.pages import STRETCH, length, read, stretch
 from tests.web.walk.street import Page as StreetPage
 from web.bag import touch
 from web.bag.models import Lens, RingKind
@@ -111,7 +110,7 @@ class TouchTest(TestCase):
                 reached = [thumb.goes_to(label, street.system) for label in said]
                 for key in found:
                     found[key] += sum(key in label for label in said)
-                if not (band := re.search(rf"No gap {_STRETCH}", page.answer)):
+                if not (band := re.search(rf"No gap {STRETCH}", page.answer)):
                     continue
                 found["no gap"] += 1
                 near, far = stretch(band[1], street.system)

@@ -9,7 +9,7 @@ from itertools import pairwise
 from drawing import pavement, ring_tiles, sightline, tiles
 from drawing.arms import arms
 from drawing.scale import DistanceScale
-from optics.base import settable, units
+from optics.base import settable
 from optics.base.systems import BY_KEY
 from optics.lens.conjugates import magnification
 from optics.zones import stretches
@@ -73,27 +73,27 @@ def _placed(answer: Answer, one: Position) -> tiles.Placed:
 
 def pavement_plan(answer: Answer, screen: str = "wide") -> pavement.Pavement | None:
     """The pavement from above; None where nothing is sharp."""
-    used = [one for one in answer.positions if one.tile.used]
+    used = [(one, one.used) for one in answer.positions if one.used is not None]
     if not used:
         return None
     street = answer.street
     # The lens stands where home puts it; its pupil is at its principal plane.
     image = street.setup.focal_length * (1.0 + magnification(street.setup, answer.home.focus))
-    ends = {d for one in used for d in (one.tile.start, one.tile.end) if math.isfinite(d)}
+    ends = {d for _, span in used for d in (span.near, span.far) if math.isfinite(d)}
     return pavement.draw(
         *_PAVEMENT[screen],
         pavement.View(image, 0.5 * street.frame_width / image),
-        [pavement.Strip(o.name, o.tile.start, o.tile.end, o.home) for o in used],
+        [pavement.Strip(one.name, span.near, span.far, one.home) for one, span in used],
         pavement.Walker(
             street.speed,
             street.angle,
             [
                 (ring_tiles.letter_of(one.name), one.walk.press_for_middle)
-                for one in used
+                for one, _ in used
                 if one.walk is not None and not one.endless
             ],
         ),
-        {d: units.write(d, street.system, settable.COARSE) for d in ends},
+        {d: settable.written(d, street.system) for d in ends},
     )
 
 

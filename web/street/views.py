@@ -86,7 +86,7 @@ def _band_words(reading: Reading) -> tuple[str, str]:
     """The ends of the band as placeholders, where they follow from the distance liked."""
     band = band_of(reading.street)
     system = reading.street.system
-    return units.write(band.near, system, 2), units.write(band.far, system, 2)
+    return units.write(band.near, system, 3), units.write(band.far, system, 3)
 
 
 pages = StreetPages()

@@ -13,13 +13,15 @@ from optics.scene.schools import School
 class Way:
     """One school on this scene, for the table of all of them: what choosing it gives.
 
-    ``settings``: mm, nearest first, as they are set and judged; ``lost``: letters of what must be
+    ``settings``: mm, nearest first, as they are set; ``judged``: those that the rest is said of;
+    ``lost``: letters of what must be
     sharp and is not; ``must``: how many marks must be.
     """
 
     school: School
     chosen: bool
     settings: tuple[float, ...]
+    judged: tuple[float, ...]
     lost: tuple[str, ...]
     just: tuple[str, ...]
     must: int
@@ -39,6 +41,7 @@ def ways(scene: Scene) -> tuple[Way, ...]:
                 school=placed.school,
                 chosen=placed.school.key == scene.school and scene.ring is None,
                 settings=placed.settings,
+                judged=placed.judged,
                 lost=tuple(letters[at] for at in cost.lost) if cost else (),
                 just=tuple(letters[at] for at in cost.just) if cost else (),
                 must=len(scene.must),

@@ -110,6 +110,8 @@ def length(text: str, system: str) -> float:
 
 LENGTH = r"(?:∞|\d+′(?: [\d.]+″)?|[\d.]+ ?(?:mm|cm|km|m|ft|in)\b)"
 """A distance as it is printed."""
+STRETCH = rf"(?:from |at )?((?:{LENGTH}|[\d.]+) to {LENGTH}|{LENGTH} ± {LENGTH})"
+"""A stretch of distance as it is printed, with its preposition."""
 _NARROW = re.compile(rf"^({LENGTH}) ± ({LENGTH})$")
 _STRETCH = re.compile(rf"^({LENGTH}|[\d.]+)(?: to |–)({LENGTH})$")
 

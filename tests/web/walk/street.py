@@ -6,10 +6,8 @@ import math
 import re
 from collections.abc import Iterator
 
-from tests.web.walk.pages import LENGTH, TIME, Node, length, lengths, on_a_dial, stretch
+from tests.web.walk.pages import LENGTH, STRETCH, TIME, Node, length, lengths, on_a_dial, stretch
 from tests.web.walk.scenes import Street
-
-_STRETCH = rf"(?:from |at )?((?:{LENGTH}|[\d.]+) to {LENGTH}|{LENGTH} ± {LENGTH})"
 
 
 class Page:
@@ -51,7 +49,7 @@ class Page:
         captions = [one.words for one in self.page.all("output", cls="big")][:-1]
         if [length(text, self.system) for text in captions] != self.rings:
             yield f"answer {captions}, table {self.rings}"
-        if found := re.search(rf"No gap {_STRETCH}", self.answer):
+        if found := re.search(rf"No gap {STRETCH}", self.answer):
             near, far = stretch(found[1], self.system)
             if not self.lens.cover(self.rings, near, far):
                 yield f"{found[0]}: {self.rings} do not hold it"
@@ -104,7 +102,7 @@ class Page:
                 yield f"{name}: {ring} beside {at['ring']}"
 
     def of_the_schools(self) -> Iterator[str]:
-        if not (found := re.search(rf"No gap {_STRETCH}", self.answer)):
+        if not (found := re.search(rf"No gap {STRETCH}", self.answer)):
             return
         near, far = stretch(found[1], self.system)
         for row in self.fold("schools").rows():
