@@ -8,6 +8,7 @@ from __future__ import annotations
 import math
 from collections.abc import Callable
 from dataclasses import dataclass
+from functools import lru_cache
 
 from optics.base import systems
 from optics.base.errors import require_number, require_order
@@ -36,9 +37,21 @@ def grid_step(distance: float, system: str = METRES, figures: int = COARSE) -> f
     return BY_KEY[system].step(distance, figures)
 
 
+def _round(steps: float) -> int:
+    return max(round(steps), 1)
+
+
+def _ceil(steps: float) -> int:
+    return math.ceil(steps * (1 - _HAIR))
+
+
+def _floor(steps: float) -> int:
+    return math.floor(steps * (1 + _HAIR))
+
+
 def nearest(distance: float, system: str = METRES, figures: int = COARSE) -> float:
     """The grid distance closest to ``distance``; inf as it is. Raises NotANumber."""
-    return _snapped(distance, system, figures, lambda steps: max(round(steps), 1))
+    return _snapped(distance, system, figures, _round)
 
 
 def up(distance: float, system: str = METRES, figures: int = COARSE) -> float:
@@ -46,7 +59,7 @@ def up(distance: float, system: str = METRES, figures: int = COARSE) -> float:
 
     inf as it is. Raises NotANumber.
     """
-    return _snapped(distance, system, figures, lambda steps: math.ceil(steps * (1 - _HAIR)))
+    return _snapped(distance, system, figures, _ceil)
 
 
 def down(distance: float, system: str = METRES, figures: int = COARSE) -> float:
@@ -54,7 +67,7 @@ def down(distance: float, system: str = METRES, figures: int = COARSE) -> float:
 
     inf as it is. Raises NotANumber.
     """
-    return _snapped(distance, system, figures, lambda steps: math.floor(steps * (1 + _HAIR)))
+    return _snapped(distance, system, figures, _floor)
 
 
 def _snapped(distance: float, system: str, figures: int, snap: Callable[[float], int]) -> float:
@@ -72,6 +85,14 @@ def _snapped(distance: float, system: str, figures: int, snap: Callable[[float],
             return distance
 
 
+def _is_fine(distance: float, system: str) -> bool:
+    """Whether a distance can be read as it is, with a magnified view."""
+    return (
+        math.isinf(distance) or abs(nearest(distance, system, FINE) - distance) <= _HAIR * distance
+    )
+
+
+@lru_cache(maxsize=4096)  # a page writes the same few distances many times
 def figures_of(distance: float, system: str = METRES) -> int:
     """The fewest figures, two or more, that write a distance on the grid as it is; for what is on
     no grid, ``MOST_FIGURES``. Raises NotANumber."""
@@ -189,7 +210,7 @@ def inside(near: float, far: float, system: str = METRES) -> Span:
     if math.isinf(near):
         return Span(near, far)
     whole = 1 / near - 1 / far
-    near_is_plain, far_is_plain = (figures_of(end, system) <= FINE for end in (near, far))
+    near_is_plain, far_is_plain = (_is_fine(end, system) for end in (near, far))
     for figures in (COARSE, FINE):
         rounded_near = near if near_is_plain else up(near, system, figures)
         rounded_far = far if far_is_plain else down(far, system, figures)

@@ -7,7 +7,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass, field
-from typing import overload
+from typing import Any, overload
 
 import numpy as np
 import numpy.typing as npt
@@ -53,8 +53,14 @@ class Hands:
     def tab(self, distance: npt.ArrayLike) -> Array | float: ...
     def tab(self, distance: npt.ArrayLike) -> Array | float:
         """Where the tab stands at a distance: radians clockwise from twelve, 0 to 2π."""
-        turned = (np.asarray(self.ring.angle(distance)) - self._start) * self.sense
-        return plain(np.mod(self.tab_at + turned, 2 * math.pi))
+        return plain(np.mod(self._tab_at(np.asarray(self.ring.angle(distance))), 2 * math.pi))
+
+    def clock_at(self, angle: float) -> float:
+        """The hours of the tab with the ring at an angle, radians: ``clock`` of its distance."""
+        return float(np.mod(self._tab_at(angle) * 6.0 / math.pi, 12.0))
+
+    def _tab_at(self, angle: Any) -> Any:
+        return self.tab_at + (angle - self._start) * self.sense
 
     @overload
     def clock(self, distance: float) -> float: ...

@@ -24,11 +24,11 @@ from optics.lens.depth import counted_blur, limits
 from optics.lens.setup import Setup
 from optics.zones.coverage import holding_most
 from optics.zones.stretches import handover, worst_blur
-from optics.zones.tiling import MOST_POSITIONS, past, zone_at
+from optics.zones.tiling import MOST_POSITIONS, Zone, past, zone_at
 
 _HAIR = 1e-9
-_CLOSE = 0.01
-"""A circle known to a hundredth is walked down from there, one choice after the other."""
+_CLOSE = 0.015
+"""A circle known so closely is walked down from there, one choice after the other."""
 _ROUNDS = 3
 """How often each free position is moved between its neighbours."""
 _ABOUT = (0.94, 1.03)
@@ -144,6 +144,7 @@ class _Row:
     settable: Array
     fixed: tuple[float, ...]
     cone: Cone
+    fixed_cones: tuple[Cone, ...]
 
     @classmethod
     def of(
@@ -160,23 +161,32 @@ class _Row:
         least = max(len(kept), 1)
         require_count("count", count, f"positions, with {len(kept)} of them fixed,", least)
         row = _sorted(settable)
-        return cls(
-            setup, nearest, farthest, count, row, kept, Cone.at(setup, magnification(setup, row))
-        )
+        cone = Cone.at(setup, magnification(setup, row))
+        fixed_cones = tuple(Cone.at(setup, magnification(setup, focus)) for focus in kept)
+        return cls(setup, nearest, farthest, count, row, kept, cone, fixed_cones)
 
-    def limits(self, setup: Setup) -> tuple[Array, Array]:
+    def limits(self, circle: float) -> tuple[Array, Array]:
         """Of every position of the list: ``depth.limits``, but for what does not change with the
         circle. 0 for the far limit of what holds nothing."""
-        if setup.diffraction:
-            held = limits(setup, self.settable)
+        if self.setup.diffraction:
+            held = limits(replace(self.setup, coc=circle), self.settable)
             return np.asarray(held.near), np.nan_to_num(np.asarray(held.far), posinf=math.inf)
-        near, far = self.cone.near_limit(setup.coc), self.cone.far_limit(setup.coc)
+        near, far = self.cone.near_limit(circle), self.cone.far_limit(circle)
         return np.asarray(near), np.asarray(far)
 
+    def kept(self, circle: float) -> tuple[Zone, ...]:
+        """What the fixed positions hold. As ``limits``."""
+        if self.setup.diffraction:
+            setup = replace(self.setup, coc=circle)
+            return tuple(zone_at(setup, focus) for focus in self.fixed)
+        return tuple(
+            Zone(focus, float(cone.near_limit(circle)), float(cone.far_limit(circle)))
+            for focus, cone in zip(self.fixed, self.fixed_cones, strict=True)
+        )
+
     def at(self, circle: float) -> _Picked:
-        setup = replace(self.setup, coc=circle)
-        near, far = self.limits(setup)
-        kept = tuple(zone_at(setup, focus) for focus in self.fixed)
+        near, far = self.limits(circle)
+        kept = self.kept(circle)
         picked: list[float] = []
         boundary, broken = past(kept, self.farthest), False
         while len(picked) + len(kept) < self.count and boundary > self.nearest * (1 + _HAIR):
@@ -238,12 +248,16 @@ class _Row:
         found = list(focuses)
         worst = self.worst(found)
         for _ in range(_ROUNDS):
+            before = found
             for place, focus in enumerate(found):
-                if focus in self.fixed:
+                between = self._between(found, place)
+                if focus in self.fixed or between in found:
                     continue
-                tried = sorted({*found[:place], self._between(found, place), *found[place + 1 :]})
-                if len(tried) == len(found) and (blur := self.worst(tried)) <= worst * (1 + _HAIR):
+                tried = sorted([*found[:place], between, *found[place + 1 :]])
+                if (blur := self.worst(tried)) <= worst * (1 + _HAIR):
                     found, worst = tried, min(worst, blur)
+            if found == before:
+                break
         return tuple(found)
 
     def _between(self, focuses: list[float], place: int) -> float:
@@ -266,7 +280,7 @@ class _Row:
 
     def holding_most(self, start: tuple[float, ...]) -> tuple[float, ...]:
         """Positions that hold most of the band, sought from ``start`` too."""
-        near, far = self.limits(self.setup)
+        near, far = self.limits(self.setup.coc)
         free = self.count - len(self.fixed)
         kept = [zone_at(self.setup, focus) for focus in self.fixed]
         given = [int(np.searchsorted(self.settable, d)) for d in start if d not in self.fixed]

@@ -60,13 +60,17 @@ def handover(setup: Setup, nearer: float, farther: float) -> float:
     """
     require_order(nearer, farther, width=True)
     one, other = (Cone.at(setup, magnification(setup, focus)) for focus in (nearer, farther))
+    geometric = _geometric_handover(one, other)
+    return _counted_handover(setup, nearer, farther, geometric) if setup.diffraction else geometric
+
+
+def _geometric_handover(one: Cone, other: Cone) -> float:
     total = one.sharp + other.sharp
     half = 0.5 * (total * (one.origin + other.origin) + one.reach + other.reach)
     product = (
         total * one.origin * other.origin + one.reach * other.origin + other.reach * one.origin
     )
-    geometric = float((half + math.sqrt(half * half - total * product)) / total)
-    return _counted_handover(setup, nearer, farther, geometric) if setup.diffraction else geometric
+    return float((half + math.sqrt(half * half - total * product)) / total)
 
 
 _ABOUT = 1.02
@@ -124,10 +128,15 @@ def worst_blur(setup: Setup, focuses: Sequence[float], nearest: float, farthest:
     require_order(nearest, farthest, width=True)
     require_count("focuses", len(focuses), "positions")
     order = sorted(set(focuses))
-    met = [handover(setup, one, other) for one, other in pairwise(order)]
-    depths = np.array([nearest, *(d for d in met if nearest < d < farthest), farthest])
-    blurs = [np.asarray(counted_blur(setup, depths, focus)) for focus in order]
-    return float(np.min(blurs, axis=0).max())
+    cones = [Cone.at(setup, magnification(setup, focus)) for focus in order]
+    if setup.diffraction:
+        met = [handover(setup, one, other) for one, other in pairwise(order)]
+    else:
+        met = [_geometric_handover(one, other) for one, other in pairwise(cones)]
+    depths = (nearest, *(d for d in met if nearest < d < farthest), farthest)
+    if not setup.diffraction:
+        return float(max(min([cone.blur(depth) for cone in cones]) for depth in depths))
+    return max(min(counted_blur(setup, depth, focus) for focus in order) for depth in depths)
 
 
 def left_open(

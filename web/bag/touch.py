@@ -10,6 +10,8 @@ import math
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 
+import numpy as np
+
 from optics.base import settable
 from optics.lens.focus_window import Window
 from optics.lens.touch import Hands
@@ -83,8 +85,9 @@ def clock(hours: float) -> str:
     return f"{minutes // 60 or 12}:{minutes % 60:02d}"
 
 
-def places(lens: Lens) -> tuple[Felt, ...]:
-    """What a thumb finds without looking: stops, and a tab straight down."""
+def places(lens: Lens, hands: Hands | None = None) -> tuple[Felt, ...]:
+    """What a thumb finds without looking: stops, and a tab straight down. ``hands``: the lens's
+    own, if they are there already."""
     if lens.closest_mm is None or not lens.has_scale:
         return ()
     found = []
@@ -92,7 +95,7 @@ def places(lens: Lens) -> tuple[Felt, ...]:
     if stops:
         found.append(Felt("near stop", float(lens.closest_mm)))
     if lens.tab_at_infinity_hours is not None:
-        down = lens.hands.distance_where(math.pi)
+        down = (hands or lens.hands).distance_where(math.pi)
         if down is not None and down >= lens.closest_mm * (1 - _HAIR):
             found.append(Felt("tab straight down", down))
     if stops:
@@ -101,21 +104,27 @@ def places(lens: Lens) -> tuple[Felt, ...]:
 
 
 def labels(
-    lens: Lens, wanted: Sequence[Wanted], system: str, found: Sequence[Felt] | None = None
+    lens: Lens,
+    wanted: Sequence[Wanted],
+    system: str,
+    found: Sequence[Felt] | None = None,
+    hands: Hands | None = None,
 ) -> tuple[str, ...]:
     """Where a thumb finds some settings of one ring, in words, no two of them alike.
 
     Each is as coarse as what it is for allows, and says the distance that it stands for where that
     is another than the setting's; *by the scale* where no word is right. On a ring that is drawn
-    from assumptions it says so. ``found``: what ``places`` gives, if that is known already.
+    from assumptions it says so. ``found``, ``hands``: what ``places`` gives, and the lens's own, if
+    they are there already.
     """
-    felt = places(lens) if found is None else tuple(found)
+    hands = hands or lens.hands
+    felt = places(lens, hands) if found is None else tuple(found)
     used: set[str] = set()
     said = []
     for one in wanted:
         window = one.allowed
         words = ""
-        for label in _candidates(lens, lens.hands, one.focus, felt):
+        for label in _candidates(lens, hands, one.focus, felt):
             right = window.nearest * (1 - _HAIR) <= label.at <= window.farthest * (1 + _HAIR)
             if right and label.words not in used:
                 words = label.words
@@ -144,12 +153,7 @@ def _candidates(lens: Lens, hands: Hands, focus: float, felt: Sequence[Felt]) ->
         if at == focus or (math.isfinite(focus) and abs(at - focus) <= _FELT * focus):
             yield place
     if lens.tab_at_infinity_hours is not None:
-        hours = hands.clock(focus)
-        for parts in _STEPS:
-            told = round(hours * parts) / parts
-            there = _at_hour(hands, told, focus)
-            if there is not None:
-                yield Felt(f"tab at {clock(told % 12)}", there)
+        yield from _at_hours(hands, focus)
         return
     turned = hands.ring.turn(math.inf, focus)
     sense = math.copysign(1.0, turned)
@@ -162,12 +166,15 @@ def _candidates(lens: Lens, hands: Hands, focus: float, felt: Sequence[Felt]) ->
         yield Felt(fingers(count * FINGER), hands.ring.distance(angle))
 
 
-def _at_hour(hands: Hands, hours: float, focus: float) -> float | None:
-    """The distance with the tab at an hour, of the places where it is there the one nearest to a
-    setting; None where the ring does not come there."""
-    off = math.remainder((hours - hands.clock(focus)) * math.pi / 6, 2 * math.pi) * hands.sense
-    angle = hands.ring.angle(focus) + off
+def _at_hours(hands: Hands, focus: float) -> Iterator[Felt]:
+    """The tab on the clock near where it stands for a setting, the coarsest hours first."""
+    stands = float(hands.ring.angle(focus))
+    hours = float(hands.clock_at(stands))
+    told = [round(hours * parts) / parts for parts in _STEPS]
+    angles = [stands + (hour - hours) * math.pi / 6 * hands.sense for hour in told]
     ends = sorted(turned for _, turned in hands.ring.marks)
-    if not ends[0] - _HAIR <= angle <= ends[-1] + _HAIR:
-        return None
-    return hands.ring.distance(min(max(angle, ends[0]), ends[-1]))
+    within = [min(max(angle, ends[0]), ends[-1]) for angle in angles]
+    distances = np.asarray(hands.ring.distance(within)).tolist()
+    for hour, angle, at in zip(told, angles, distances, strict=True):
+        if ends[0] - _HAIR <= angle <= ends[-1] + _HAIR:
+            yield Felt(f"tab at {clock(hour % 12)}", at)

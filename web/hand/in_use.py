@@ -10,11 +10,14 @@ from dataclasses import dataclass
 from functools import cached_property, lru_cache
 from typing import Any, TypeVar, cast
 
+from django.db import connection
+
 from optics.base import units
 from optics.base.formats import by_key
 from optics.lens.aperture import THIRDS
 from optics.lens.touch import Hands
 from web.bag.models import OWN_FORMAT, Attachment, Body, Lens, Standard, Thing
+from web.bag.touch import Felt, places
 from web.people.models import Owner
 
 Kind = TypeVar("Kind", bound=Thing)
@@ -103,6 +106,11 @@ class InUse:
         known = lens is not None and lens.has_scale and self.attachment is None
         return lens.hands if lens is not None and known else None
 
+    @cached_property
+    def felt(self) -> tuple[Felt, ...]:
+        """What of that a thumb finds without looking."""
+        return () if self.lens is None or self.hands is None else places(self.lens, self.hands)
+
     @property
     def factor(self) -> float:
         """What stands behind the lens does to its focal length, and so to its f-numbers."""
@@ -148,7 +156,8 @@ def in_use(whose: Owner | Mapping[str, Any], texts: Mapping[str, str]) -> InUse:
         return next((body for body in _things(Body, own) if is_body(body, texts)), None)
 
     def find_standard() -> Standard | None:
-        return standard_of(_things(Standard, own), find_body() or typed_body(texts), texts)
+        # A circle goes by the format and the pixels, which the texts say: no body is asked for.
+        return standard_of(_standards(own), typed_body(texts), texts)
 
     return InUse(lens, attachment, find_body, find_standard=find_standard)
 
@@ -180,14 +189,31 @@ def typed_body(texts: Mapping[str, str]) -> Body:
     )
 
 
+def _standards(own: Mapping[str, Any]) -> list[Standard]:
+    """The standards of a bag. Asked at every answer, and plain enough to need no conversion."""
+    sql, params = _written(Standard, own, {})
+    with connection.cursor() as cursor:
+        cursor.execute(sql, params)
+        return [Standard.from_db("default", _STANDARD_FIELDS, row) for row in cursor.fetchall()]
+
+
+_STANDARD_FIELDS = [field.attname for field in Standard._meta.concrete_fields]
+
+
 def _things(model: type[Kind], own: Mapping[str, Any], **more: str) -> Iterable[Kind]:
     """Things of a bag. Asked at every answer, and writing such a query anew costs as much as all
     the optics: what the ORM wrote the first time is used again."""
-    values = {key: getattr(value, "pk", value) for key, value in own.items()} | more
+    return cast("Iterable[Kind]", model._default_manager.raw(*_written(model, own, more)))
+
+
+def _written(
+    model: type[Thing], own: Mapping[str, Any], more: Mapping[str, str]
+) -> tuple[str, list[Any]]:
+    """A query for some things, and its parameters."""
+    values = {key: getattr(value, "pk", value) for key, value in own.items()} | dict(more)
     flags = tuple(value is True for value in values.values())
     sql, places = _query(model, tuple(values), flags, tuple(more))
-    params = [values.get(place, place) for place in places]
-    return cast("Iterable[Kind]", model._default_manager.raw(sql, params))
+    return sql, [values.get(place, place) for place in places]
 
 
 @lru_cache(maxsize=16)

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable
 
 from optics.lens.focus_window import Window
-from web.bag.touch import BY_THE_SCALE, Felt, Wanted, labels, places
+from web.bag.touch import BY_THE_SCALE, Felt, Wanted, labels
 from web.hand.in_use import InUse
 
 __all__ = ["BY_THE_SCALE", "touched_on", "touches"]
@@ -14,7 +14,7 @@ __all__ = ["BY_THE_SCALE", "touched_on", "touches"]
 def touched_on(in_use: InUse) -> tuple[Felt, ...]:
     """The settings of the lens in hand that a thumb finds without looking."""
     lens = in_use.lens
-    return () if lens is None or in_use.hands is None else places(lens)
+    return () if lens is None or in_use.hands is None else in_use.felt
 
 
 def touches(
@@ -28,4 +28,4 @@ def touches(
     lens = in_use.lens
     if lens is None or in_use.hands is None:
         return ("",) * len(wanted)
-    return labels(lens, wanted, system)
+    return labels(lens, wanted, system, in_use.felt, in_use.hands)

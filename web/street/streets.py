@@ -103,8 +103,7 @@ class Street:
         marks: tuple[float, ...] = BY_KEY[self.system].ring
         if lens is not None and lens.has_scale and len(lens.marks) >= 2:
             marks = tuple(math.inf if mm is None else float(mm) for mm, _ in lens.marks)
-        fine = (settable.typed(mark, self.system, self.closest) for mark in marks)
-        return _reached(fine, self.closest, self.touched)
+        return _engraved_reached(marks, self.system, self.closest, self.touched)
 
     def on_grid(self, figures: int) -> Array:
         """Distances that can be set between what is engraved, to so many figures."""
@@ -121,6 +120,17 @@ def _reached(
     """Those a lens reaches, with those a thumb finds and infinity, in order."""
     wanted = {*distances, math.inf, *(distance for _, distance in touched)}
     return np.array(sorted(d for d in wanted if d >= closest * (1 - 1e-9)))
+
+
+@lru_cache(maxsize=64)
+def _engraved_reached(
+    marks: tuple[float, ...],
+    system: str,
+    closest: float,
+    touched: tuple[tuple[str, float], ...],
+) -> Array:
+    fine = (settable.typed(mark, system, closest) for mark in marks)
+    return _reached(fine, closest, touched)
 
 
 @lru_cache(maxsize=64)
