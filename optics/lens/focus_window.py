@@ -235,6 +235,12 @@ def focus_window(setup: Setup, near: float, far: float) -> Window | None:
     return Window(min(nearest, farthest), farthest)
 
 
+def window_rings(setup: Setup, near: float, far: float) -> tuple[float, float]:
+    """From which magnification to which the ring may stand for both ends, not counting what is lost
+    by focusing closer still; nan for an end that holds nowhere. As ``focus_window``."""
+    return near_rings(setup, near)[0], far_ring(setup, far)
+
+
 def _rings(setup: Setup, near: float, far: float) -> tuple[float, float]:
     """From and to which magnification both ends hold, if the first is less; nan for nowhere."""
     require_order(near, far)

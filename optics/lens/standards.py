@@ -118,8 +118,8 @@ def widest_print(
     inverse of ``from_print``.
     """
     require_positive("circle", circle, "blur", zero=True)
-    least = frame.width * eye.on_paper(viewing_distance) / _ANY_SIZE
-    return frame.width * eye.on_paper(viewing_distance) / circle if circle > least else math.inf
+    width = frame.width * eye.on_paper(viewing_distance) / circle if circle > 0 else math.inf
+    return width if width < _ANY_SIZE else math.inf
 
 
 _ANY_SIZE = 1e6

@@ -16,7 +16,7 @@ from optics.lens.shot import Shot
 from optics.lens.standards import widest_print
 from optics.scene import placing
 from optics.scene.choosing import ChosenAperture, Widest, choose, holding, widest
-from optics.scene.marks import Ends, Verdict, Wish, Word, ends
+from optics.scene.marks import Ends, Verdict, Wish, Word
 from optics.scene.scenes import Scene
 from optics.scene.schools import BETWEEN
 from optics.zones.frame_sets import NoSet, frame_set
@@ -190,7 +190,9 @@ def answer(scene: Scene) -> Answer:
     shots = _shots(scene, placement)
     verdicts = placing.verdicts(scene, [shot.focus for shot in shots])
     exact = depth.Limits(shots[0].near, shots[-1].far)
-    window = _window(scene, placement, shots[0].focus)
+    # What the ring does where it stands is said of all of the window that is given.
+    sure = placement.sure
+    window = sure if sure is not None and sure.holds(shots[0].focus) else placement.window
     lost = any(v.mark.must and v.word is Word.SOFT for v in verdicts)
     return Answer(
         scene=scene,
@@ -199,7 +201,7 @@ def answer(scene: Scene) -> Answer:
         computed=placement.settings[0],
         by_hand=scene.ring is not None,
         exact=exact,
-        sharp=None if exact.empty else inside(shots[0].near, shots[-1].far, scene.system),
+        sharp=_sharp(scene, shots),
         window=inside(window.nearest, window.farthest, scene.system) if window else None,
         exact_window=window,
         inside_window=window is not None and window.holds(shots[0].focus),
@@ -225,14 +227,11 @@ def _opened(scene: Scene) -> Widest | None:
     return None
 
 
-def _window(scene: Scene, placement: placing.Placement, focus: float) -> Window | None:
-    """Where the ring may stand for what it does at ``focus``."""
-    sure = ends(scene.marks, surely=True)
-    if sure is not None and sure != placement.ends:
-        window = placing.window_for(scene, sure)
-        if window is not None and window.holds(focus):
-            return window
-    return placement.window
+def _sharp(scene: Scene, shots: tuple[Shot, ...]) -> Span | None:
+    if len(shots) == 1:
+        return shots[0].held
+    near, far = shots[0].near, shots[-1].far
+    return None if math.isnan(near) else inside(near, far, scene.system)
 
 
 def _shots(scene: Scene, placement: placing.Placement) -> tuple[Shot, ...]:

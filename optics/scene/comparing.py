@@ -69,7 +69,7 @@ def compare(scene: Scene) -> tuple[Compared, ...]:
 
     What one school cannot do is said in its ``why_not``, not raised.
     """
-    placer = Placer.of(scene)
+    placer = Placer(scene)
     least = _least(placer)
     return tuple(_compared(placer, school, placer.by(school), least) for school in SCHOOLS)
 

@@ -18,7 +18,7 @@ from optics.base.numbers import Array, Numbers, plain
 from optics.lens.conjugates import focus_of, magnification
 from optics.lens.depth import hyperfocal
 from optics.lens.equal_blur import between, worst_blur
-from optics.lens.focus_window import far_ring, near_rings
+from optics.lens.focus_window import window_rings
 from optics.lens.setup import Setup
 from optics.scene.camera import Camera
 from optics.scene.frame import depth_along_ground
@@ -108,7 +108,12 @@ _MOST_FRAMES = 200
 
 
 def insurance_for_method(
-    setup: Setup, near: float, far: float, error: float, more: int = 0
+    setup: Setup,
+    near: float,
+    far: float,
+    error: float,
+    more: int = 0,
+    rings: tuple[float, float] | None = None,
 ) -> Insurance | None:
     """The fewest settings of which one puts the ring into the window for near…far.
 
@@ -116,11 +121,12 @@ def insurance_for_method(
     (1/mm; 0.0001 is a tenth of a dioptre); 0 or more. A ring moves with magnification, f/distance
     to first order, so the window is as wide everywhere in it: settings a window apart, the outer
     ones half a window inside the error. ``more``: settings over the fewest, closer together then.
-    None if no setting holds both ends, or more than 200 would be needed. Raises as ``between``.
+    ``rings``: the window (``focus_window.window_rings``), if it is there already. None if no
+    setting holds both ends, or more than 200 would be needed. Raises as ``between``.
     """
     require_order(near, far)
     require_positive("error", error, "error of focusing", zero=True)
-    farthest, nearest = near_rings(setup, near)[0], far_ring(setup, far)
+    farthest, nearest = rings or window_rings(setup, near, far)
     width = nearest - farthest
     if math.isnan(width) or width <= 0:
         return None
@@ -132,9 +138,9 @@ def insurance_for_method(
     count += more
     step = min(width, reach / count) if count > 1 else 0.0
     offsets = [(at - 0.5 * (count - 1)) * step for at in range(count)]
-    rings = [min(middle + offset, 1.0) for offset in reversed(offsets)]
+    placed = [min(middle + offset, 1.0) for offset in reversed(offsets)]
     return Insurance(
-        settings=tuple(focus_of(setup, ring) for ring in rings),
+        settings=tuple(focus_of(setup, ring) for ring in placed),
         spare=1.0 - reach / (count * width),
     )
 

@@ -9,6 +9,7 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
+from functools import cached_property
 
 from optics.base.errors import FocusTooNear
 from optics.base.settable import (
@@ -20,9 +21,9 @@ from optics.base.settable import (
     typed,
     within,
 )
-from optics.lens.depth import counted_blur, hyperfocal
+from optics.lens.depth import counted_blur
 from optics.lens.equal_blur import between as equal_blur
-from optics.lens.focus_window import Window, far_ring, focus_window, near_rings
+from optics.lens.focus_window import Window, focus_window
 from optics.scene.focus_distances import insurance_for_method, insures
 from optics.scene.marks import Ends, Mark, Verdict, Wish, ends, judge_best
 from optics.scene.scenes import Scene
@@ -41,6 +42,7 @@ class Placement:
     ``equal``     where both ends are equally sharp, mm, the nice marks counted in where that costs
                   nothing that must be sharp; None without ends.
     ``window``    the settings that keep what must be sharp; None for none. With no marks, infinity.
+    ``sure``      those that keep it wherever in their doubts the marks are; None for none.
     ``settings``  where the ring goes, nearest first: one, unless several frames are taken.
     ``spare``     the same with those that are taken only to be safe.
     ``exact``     where they would go if a hand could set anything, mm.
@@ -48,66 +50,97 @@ class Placement:
     ``why_not``   why the school has no answer here; the ends are used in its place.
     """
 
-    ends: Ends | None
-    equal: float | None
-    window: Window | None
+    placer: Placer
     settings: tuple[Setting, ...]
     spare: tuple[Setting, ...]
     exact: tuple[float, ...]
-    hyperfocal: float
     why_not: str
+
+    @property
+    def ends(self) -> Ends | None:
+        """Of what must be sharp."""
+        return self.placer.ends
+
+    @property
+    def equal(self) -> float | None:
+        """Where both ends are equally sharp, mm."""
+        return self.placer.equal
+
+    @property
+    def window(self) -> Window | None:
+        """The settings that keep what must be sharp."""
+        return self.placer.window
+
+    @property
+    def sure(self) -> Window | None:
+        """Those that keep it wherever in their doubts the marks are."""
+        return self.placer.sure
+
+    @property
+    def hyperfocal(self) -> float:
+        """The hyperfocal distance, mm."""
+        return self.placer.seen.hyperfocal
 
 
 def place(scene: Scene) -> Placement:
     """Where the scene's school puts the ring at its aperture."""
-    found = Placer.of(scene).by(BY_KEY[scene.school])
+    found = Placer(scene).by(BY_KEY[scene.school])
     if found.ends is None and scene.school == BETWEEN.key:
         return replace(found, why_not="")  # with nothing that must be sharp, infinity is kept
     return found
 
 
-@dataclass(frozen=True, slots=True)
 class Placer:
-    """A scene with what every school of it has in common. As ``Placement``."""
+    """A scene with what every school of it has in common, worked out when it is asked for. As
+    ``Placement``."""
 
-    seen: Seen
-    ends: Ends | None
-    equal: float | None
-    window: Window | None
-    hyperfocal: float
+    def __init__(self, scene: Scene) -> None:
+        self.seen = Seen.of(scene)
+        self.ends = self.seen.ends
 
-    @classmethod
-    def of(cls, scene: Scene) -> Placer:
-        """What there is in a scene, whatever the school."""
-        seen = Seen.of(scene)
-        distance = hyperfocal(scene.setup)
-        two = seen.ends
-        # With no marks, infinity is what is kept.
-        window = None
-        if (
-            math.isfinite(distance)
-            or counted_blur(scene.setup, math.inf, distance) <= scene.setup.coc
-        ):
-            window = _reached(scene, Window(distance, math.inf))
-        equal = None
-        if two is not None:
-            window = window_for(scene, two)
-            equal = between(scene, _with_nice(scene, two))
-        return cls(seen, two, equal, window, distance)
+    @cached_property
+    def equal(self) -> float | None:
+        """As of ``Placement``."""
+        two, scene = self.ends, self.scene
+        if two is None:
+            return None
+        wider = _with_nice(scene, two)
+        if wider != two:
+            return between(scene, wider)
+        return max(self.seen.between or 0.0, scene.closest)
+
+    @cached_property
+    def window(self) -> Window | None:
+        """As of ``Placement``."""
+        scene, distance = self.scene, self.seen.hyperfocal
+        if self.ends is not None:
+            return window_for(scene, self.ends)
+        holds = counted_blur(scene.setup, math.inf, distance) <= scene.setup.coc
+        if math.isfinite(distance) or holds:
+            return _reached(scene, Window(distance, math.inf))
+        return None
+
+    @cached_property
+    def sure(self) -> Window | None:
+        """As of ``Placement``."""
+        surely = ends(self.scene.marks, surely=True)
+        if surely is None or surely == self.ends:
+            return self.window
+        return window_for(self.scene, surely)
 
     def by(self, school: School) -> Placement:
         """Where a school puts the ring."""
-        found = school.focus_on(self.seen)
-        why_not = found if isinstance(found, str) else ""
-        if isinstance(found, str) or (school is BETWEEN and self.equal is not None):
+        found: Focus | str
+        usual = school is BETWEEN and self.seen.between is not None
+        found = "" if usual else school.focus_on(self.seen)
+        if isinstance(found, str):
             settings, exact = self._usual()
             spare = settings
         else:
             settings, exact = self._placed(school, found)
             spare = settings if found.chosen is None else self._insured(found, settings[0])
-        return Placement(
-            self.ends, self.equal, self.window, settings, spare, exact, self.hyperfocal, why_not
-        )
+        why_not = found if isinstance(found, str) else ""
+        return Placement(self, settings, spare, exact, why_not)
 
     @property
     def scene(self) -> Scene:
@@ -117,16 +150,12 @@ class Placer:
     def _usual(self) -> tuple[tuple[Setting, ...], tuple[float, ...]]:
         """Between the ends, moved by what it takes to keep them wherever in their doubts they are;
         as it is where no setting does that. Without ends, so that infinity just holds."""
-        scene, wanted, window = self.scene, self.equal, self.window
-        if wanted is None or self.ends is None:
-            return (self._or_farther(self.hyperfocal),), (self.hyperfocal,)
-        sure = ends(scene.marks, surely=True)
-        if sure is not None and sure != self.ends:
-            safe = window_for(scene, sure)
-            if safe is not None:
-                window, wanted = safe, min(max(wanted, safe.nearest), safe.farthest)
-        elif window is not None:
-            wanted = min(max(wanted, window.nearest), window.farthest)
+        scene, wanted, distance = self.scene, self.equal, self.seen.hyperfocal
+        if wanted is None:
+            return (self._or_farther(distance),), (distance,)
+        window = self.sure or self.window
+        if self.sure is not None:
+            wanted = min(max(wanted, self.sure.nearest), self.sure.farthest)
         return (rounded(scene, wanted, window),), (wanted,)
 
     def _placed(
@@ -149,7 +178,8 @@ class Placer:
         scene = self.scene
         assert self.ends is not None
         setup, two, error = scene.setup, self.ends, scene.focus_error
-        window = near_rings(setup, two.near)[0], far_ring(setup, two.far)
+        window = self.seen.rings
+        assert window is not None
         bracket = tuple(found.settings)
         for more in range(1, _MOST_MORE + 1):
             for figures in (COARSE, FINE):
@@ -159,7 +189,7 @@ class Placer:
                 settings = sorted({*settings})  # infinity is set once
                 if insures(setup, settings, *window, error):
                     return tuple(Setting(focus, held=True) for focus in settings)
-            closer = insurance_for_method(setup, two.near, two.far, error, more)
+            closer = insurance_for_method(setup, two.near, two.far, error, more, window)
             bracket = bracket if closer is None else closer.settings
         return tuple(Setting(focus, held=True) for focus in settings)
 

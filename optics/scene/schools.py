@@ -11,10 +11,12 @@ from __future__ import annotations
 import math
 from collections.abc import Callable
 from dataclasses import dataclass
+from functools import cached_property
 
 from optics.base.errors import FocusTooNear, OpticsError
 from optics.lens.conjugates import nearest_focus
 from optics.lens.depth import counted_blur, hyperfocal, limits
+from optics.lens.focus_window import window_rings
 from optics.scene import focus_distances
 from optics.scene.frame import horizontal_of_depth
 from optics.scene.marks import Ends, ends
@@ -22,28 +24,42 @@ from optics.scene.scenes import Scene
 from optics.zones.frame_sets import MOST_BY_HAND, NO_JOB, NOTHING_HOLDS, NoSet, frame_set
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True)
 class Seen:
-    """A scene as every school looks at it.
+    """A scene as every school looks at it; the rest is worked out when it is asked for.
 
     ``ends``     of what must be sharp; None if nothing must.
-    ``between``  the focus with equal blur on both, mm; None without ends, or nearer than the lens.
     """
 
     scene: Scene
     ends: Ends | None
-    between: float | None
 
     @classmethod
     def of(cls, scene: Scene) -> Seen:
         """What there is to see of a scene."""
-        two = ends(scene.marks)
-        if two is None:
-            return cls(scene, None, None)
+        return cls(scene, ends(scene.marks))
+
+    @cached_property
+    def between(self) -> float | None:
+        """The focus with equal blur on both ends, mm; None without, or nearer than the lens."""
+        if self.ends is None:
+            return None
         try:
-            return cls(scene, two, focus_distances.between(scene.setup, two.near, two.far))
+            return focus_distances.between(self.scene.setup, self.ends.near, self.ends.far)
         except FocusTooNear:
-            return cls(scene, two, None)
+            return None
+
+    @cached_property
+    def hyperfocal(self) -> float:
+        """The hyperfocal distance, mm."""
+        return hyperfocal(self.scene.setup)
+
+    @cached_property
+    def rings(self) -> tuple[float, float] | None:
+        """The window for both ends as magnifications, the smaller first; None without ends."""
+        if self.ends is None:
+            return None
+        return window_rings(self.scene.setup, self.ends.near, self.ends.far)
 
 
 @dataclass(frozen=True, slots=True)
@@ -112,8 +128,7 @@ def _between(seen: Seen) -> Focus | str:
 
 
 def _hyperfocal(seen: Seen) -> Focus | str:
-    setup = seen.scene.setup
-    focus = hyperfocal(setup)
+    setup, focus = seen.scene.setup, seen.hyperfocal
     if math.isinf(focus) and counted_blur(setup, focus, focus) > setup.coc:
         return NOTHING_HOLDS
     return _one(focus)
@@ -174,7 +189,9 @@ def _insurance(seen: Seen) -> Focus | str:
     if seen.ends is None:
         return NOTHING_MUST
     setup, error = seen.scene.setup, seen.scene.focus_error
-    found = focus_distances.insurance_for_method(setup, seen.ends.near, seen.ends.far, error)
+    found = focus_distances.insurance_for_method(
+        setup, seen.ends.near, seen.ends.far, error, rings=seen.rings
+    )
     if found is None:
         nothing = math.isnan(limits(setup, math.inf).near)
         return NOTHING_HOLDS if nothing else NO_SETTING

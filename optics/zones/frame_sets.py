@@ -14,6 +14,8 @@ from optics.base.settable import COARSE, FINE, nearest, up
 from optics.base.units import METRES
 from optics.lens.conjugates import nearest_focus
 from optics.lens.depth import limits
+from optics.lens.equal_blur import between
+from optics.lens.focus_window import focus_window
 from optics.lens.setup import Setup
 from optics.zones.tiling import Zone, covered, steps, zone_at
 
@@ -56,6 +58,8 @@ def frame_set(
     start = near if math.isnan(reached.near) else min(max(near, reached.near), far)
     if math.isnan(limits(setup, math.inf).near):
         return NoSet(None, NOTHING_HOLDS)
+    if start >= closest and focus_window(setup, start, far) is not None:
+        return (zone_at(setup, max(between(setup, start, far), closest)),)
     about = 1 if start == far else _about(setup, start, far, overlap)
     if about > _SURELY_TOO_MANY:
         return NoSet(about, f"That would take about {about} frames: {NO_JOB}.")

@@ -8,23 +8,20 @@ they hold as much of it as can be.
 
 from __future__ import annotations
 
-import math
 from collections.abc import Iterable, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from itertools import pairwise
 
 import numpy as np
 import numpy.typing as npt
 
 from optics.base.errors import require_count, require_number, require_order, require_positive
-from optics.base.numbers import Array
-from optics.lens.cone import Cone
-from optics.lens.conjugates import magnification
-from optics.lens.depth import counted_blur, limits
+from optics.lens.depth import counted_blur
 from optics.lens.setup import Setup
 from optics.zones.coverage import holding_most
+from optics.zones.listed import Listed
 from optics.zones.stretches import handover, worst_blur
-from optics.zones.tiling import MOST_POSITIONS, Zone, past, zone_at
+from optics.zones.tiling import MOST_POSITIONS, past
 
 _HAIR = 1e-9
 _CLOSE = 0.015
@@ -141,10 +138,7 @@ class _Row:
     nearest: float
     farthest: float
     count: int
-    settable: Array
-    fixed: tuple[float, ...]
-    cone: Cone
-    fixed_cones: tuple[Cone, ...]
+    listed: Listed
 
     @classmethod
     def of(
@@ -157,36 +151,14 @@ class _Row:
         fixed: Iterable[float],
     ) -> _Row:
         """Everything checked and in order."""
-        kept = tuple(sorted(set(map(float, fixed))))
-        least = max(len(kept), 1)
-        require_count("count", count, f"positions, with {len(kept)} of them fixed,", least)
-        row = _sorted(settable)
-        cone = Cone.at(setup, magnification(setup, row))
-        fixed_cones = tuple(Cone.at(setup, magnification(setup, focus)) for focus in kept)
-        return cls(setup, nearest, farthest, count, row, kept, cone, fixed_cones)
-
-    def limits(self, circle: float) -> tuple[Array, Array]:
-        """Of every position of the list: ``depth.limits``, but for what does not change with the
-        circle. 0 for the far limit of what holds nothing."""
-        if self.setup.diffraction:
-            held = limits(replace(self.setup, coc=circle), self.settable)
-            return np.asarray(held.near), np.nan_to_num(np.asarray(held.far), posinf=math.inf)
-        near, far = self.cone.near_limit(circle), self.cone.far_limit(circle)
-        return np.asarray(near), np.asarray(far)
-
-    def kept(self, circle: float) -> tuple[Zone, ...]:
-        """What the fixed positions hold. As ``limits``."""
-        if self.setup.diffraction:
-            setup = replace(self.setup, coc=circle)
-            return tuple(zone_at(setup, focus) for focus in self.fixed)
-        return tuple(
-            Zone(focus, float(cone.near_limit(circle)), float(cone.far_limit(circle)))
-            for focus, cone in zip(self.fixed, self.fixed_cones, strict=True)
-        )
+        listed = Listed.of(setup, settable, fixed)
+        kept = len(listed.fixed)
+        require_count("count", count, f"positions, with {kept} of them fixed,", max(kept, 1))
+        return cls(setup, nearest, farthest, count, listed)
 
     def at(self, circle: float) -> _Picked:
-        near, far = self.limits(circle)
-        kept = self.kept(circle)
+        near, far = self.listed.limits(circle)
+        kept = self.listed.kept(circle)
         picked: list[float] = []
         boundary, broken = past(kept, self.farthest), False
         while len(picked) + len(kept) < self.count and boundary > self.nearest * (1 + _HAIR):
@@ -196,9 +168,9 @@ class _Row:
                 broken, at = True, at - 1
                 if at < 0 or not near[at] < boundary:
                     break
-            picked.append(float(self.settable[at]))
+            picked.append(float(self.listed.settable[at]))
             boundary = past(kept, float(near[at]))
-        focuses = tuple(sorted({*self.fixed, *picked}))
+        focuses = tuple(sorted({*self.listed.fixed, *picked}))
         return _Picked(focuses, not broken and boundary <= self.nearest * (1 + _HAIR), boundary)
 
     def closing(self) -> Chosen | None:
@@ -235,7 +207,7 @@ class _Row:
     def filled(self, focuses: tuple[float, ...]) -> tuple[float, ...]:
         """Positions left over go where the blur is worst."""
         found = list(focuses)
-        while len(found) < min(self.count, len({*found, *self.settable.tolist()})):
+        while len(found) < min(self.count, len({*found, *self.listed.settable.tolist()})):
             found.append(self._where_worst(sorted(found)))
         return tuple(sorted(found))
 
@@ -243,7 +215,7 @@ class _Row:
         """The free positions, each in turn, put evenly in 1/distance between their neighbours or
         the ends of the band, where that makes nothing worse: laid from the far end, one next to a
         fixed one can stand at its heels."""
-        if not self.fixed:
+        if not self.listed.fixed:
             return focuses
         found = list(focuses)
         worst = self.worst(found)
@@ -251,7 +223,7 @@ class _Row:
             before = found
             for place, focus in enumerate(found):
                 between = self._between(found, place)
-                if focus in self.fixed or between in found:
+                if focus in self.listed.fixed or between in found:
                     continue
                 tried = sorted([*found[:place], between, *found[place + 1 :]])
                 if (blur := self.worst(tried)) <= worst * (1 + _HAIR):
@@ -267,12 +239,7 @@ class _Row:
         nearer = 1.0 / (focuses[place - 1] if place else self.nearest)
         farther = 1.0 / (focuses[place + 1] if place < last else self.farthest)
         before, after = (1.0 if place else 0.5), (1.0 if place < last else 0.5)
-        return self.nearest_settable((nearer * after + farther * before) / (before + after))
-
-    def nearest_settable(self, inverse: float) -> float:
-        """The position of the list nearest to a 1/distance."""
-        at = int(np.argmin(np.abs(1.0 / self.settable - inverse)))
-        return float(self.settable[at])
+        return self.listed.nearest((nearer * after + farther * before) / (before + after))
 
     def worst(self, focuses: Sequence[float]) -> float:
         """The largest blur in the band."""
@@ -280,15 +247,21 @@ class _Row:
 
     def holding_most(self, start: tuple[float, ...]) -> tuple[float, ...]:
         """Positions that hold most of the band, sought from ``start`` too."""
-        near, far = self.limits(self.setup.coc)
-        free = self.count - len(self.fixed)
-        kept = [zone_at(self.setup, focus) for focus in self.fixed]
-        given = [int(np.searchsorted(self.settable, d)) for d in start if d not in self.fixed]
+        near, far = self.listed.limits(self.setup.coc)
+        free = self.count - len(self.listed.fixed)
+        kept = self.listed.kept(self.setup.coc)
+        given = [
+            int(np.searchsorted(self.listed.settable, d))
+            for d in start
+            if d not in self.listed.fixed
+        ]
         chosen = holding_most((near, far), (self.nearest, self.farthest), kept, free, given)
-        return tuple(sorted({*self.fixed, *(float(self.settable[at]) for at in chosen)}))
+        return tuple(
+            sorted({*self.listed.fixed, *(float(self.listed.settable[at]) for at in chosen)})
+        )
 
     def _where_worst(self, focuses: list[float]) -> float:
-        free = [d for d in self.settable.tolist() if d not in focuses]
+        free = [d for d in self.listed.settable.tolist() if d not in focuses]
         if not focuses:
             middle = 2.0 / (1.0 / self.nearest + 1.0 / self.farthest)
             return float(min(free, key=lambda d: abs(1 / d - 1 / middle)))
@@ -300,12 +273,3 @@ class _Row:
         )
         worst = float(depths[int(np.argmax(blurs))])
         return float(min(free, key=lambda d: abs(1 / d - 1 / worst)))
-
-
-def _sorted(settable: npt.ArrayLike) -> Array:
-    """Distances to choose from in order, each once; an array is taken to be so already."""
-    if isinstance(settable, np.ndarray):
-        return settable
-    found: Array = np.unique(np.asarray(settable, dtype=np.float64))
-    require_count("settable", found.size, "distances to choose from")
-    return found

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import NamedTuple
+
 from django.db import models
 from django.db.models import Q
 
@@ -10,6 +12,13 @@ from optics.lens import standards
 from optics.lens.standards import CLASSIC_EYE, FILLED, FITTED, KEEN_EYE
 from web.bag.bodies import Body
 from web.bag.thing import Thing, constraints, given
+
+
+class Sensor(NamedTuple):
+    """What a standard asks of a body: its picture area, and its pixels; None for film."""
+
+    frame: Format
+    pixels_across: int | None
 
 
 class Way(models.TextChoices):
@@ -51,7 +60,7 @@ class Standard(Thing):
             ),
         )
 
-    def circle(self, body: Body, depth: int = 0) -> float | None:
+    def circle(self, body: Body | Sensor, depth: int = 0) -> float | None:
         """The circle it asks for on a body, mm; None where it has none (pixels of film)."""
         frame = body.frame
         if self.way == Way.GIVEN and self.circle_mm:

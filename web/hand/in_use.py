@@ -16,7 +16,8 @@ from optics.base import units
 from optics.base.formats import by_key
 from optics.lens.aperture import THIRDS
 from optics.lens.touch import Hands
-from web.bag.models import OWN_FORMAT, Attachment, Body, Lens, Standard, Thing
+from web.bag.models import Attachment, Body, Lens, Standard, Thing
+from web.bag.standards import Sensor
 from web.bag.touch import Felt, places
 from web.people.models import Owner
 
@@ -157,13 +158,14 @@ def in_use(whose: Owner | Mapping[str, Any], texts: Mapping[str, str]) -> InUse:
 
     def find_standard() -> Standard | None:
         # A circle goes by the format and the pixels, which the texts say: no body is asked for.
-        return standard_of(_standards(own), typed_body(texts), texts)
+        counts = bool(texts["diffraction"])
+        return standard_of(_standards(own, counts=counts), sensor_of(texts), texts)
 
     return InUse(lens, attachment, find_body, find_standard=find_standard)
 
 
 def standard_of(
-    standards: Iterable[Standard], body: Body, texts: Mapping[str, str]
+    standards: Iterable[Standard], body: Body | Sensor, texts: Mapping[str, str]
 ) -> Standard | None:
     """The standard whose circle on a body is the one that a planner's texts say."""
     counts = bool(texts["diffraction"])
@@ -176,28 +178,27 @@ def circle_text(circle: float | None) -> str:
     return "" if circle is None else f"{units.significant(circle, 4):g}"
 
 
-def typed_body(texts: Mapping[str, str]) -> Body:
-    """A body as far as a planner's texts describe one."""
+def sensor_of(texts: Mapping[str, str]) -> Sensor:
+    """The sensor of a body, as far as a planner's texts describe it."""
     frame = by_key(texts["format"]) or by_key("full-frame")
     assert frame is not None
     pixels = texts["pixels_across"]
-    return Body(
-        format=OWN_FORMAT,
-        own_width_mm=frame.width,
-        own_height_mm=frame.height,
-        pixels_across=int(pixels) if pixels.isdecimal() and int(pixels[:9]) else None,
-    )
+    known = pixels.isdecimal() and int(pixels[:9]) > 0
+    return Sensor(frame, int(pixels) if known else None)
 
 
-def _standards(own: Mapping[str, Any]) -> list[Standard]:
-    """The standards of a bag. Asked at every answer, and plain enough to need no conversion."""
+def _standards(own: Mapping[str, Any], *, counts: bool) -> list[Standard]:
+    """The standards of a bag that count diffraction, or leave it out. Asked at every answer, and
+    plain enough to need no conversion."""
     sql, params = _written(Standard, own, {})
     with connection.cursor() as cursor:
         cursor.execute(sql, params)
-        return [Standard.from_db("default", _STANDARD_FIELDS, row) for row in cursor.fetchall()]
+        rows = [row for row in cursor.fetchall() if bool(row[_COUNTS]) == counts]
+    return [Standard.from_db("default", _STANDARD_FIELDS, row) for row in rows]
 
 
 _STANDARD_FIELDS = [field.attname for field in Standard._meta.concrete_fields]
+_COUNTS = _STANDARD_FIELDS.index("counts_diffraction")
 
 
 def _things(model: type[Kind], own: Mapping[str, Any], **more: str) -> Iterable[Kind]:

@@ -18,9 +18,9 @@ from web.hand.in_use import (
     in_use,
     is_body,
     named,
+    sensor_of,
     standard_of,
     together,
-    typed_body,
 )
 from web.people.models import Owner
 
@@ -58,7 +58,7 @@ def hand(owner: Owner, texts: Mapping[str, str]) -> Hand:
     body = next((b for b in bodies if is_body(b, texts)), None)
     attachments = list(Attachment.objects.filter(owner=owner))
     lens, attachment = named(texts["lens"], lenses, attachments)
-    seen = body or typed_body(texts)
+    seen = body or sensor_of(texts)
     circles = {s.pk: s.circle(seen) for s in standards}
     standard = standard_of(standards, seen, texts)
     return Hand(
@@ -111,7 +111,7 @@ def taken(
         )
         new["f_number"] = f"{units.significant(f_number * factor, 3):g}"
     if standard is not None:
-        circle = standard.circle(body or typed_body(new))
+        circle = standard.circle(body or sensor_of(new))
         new["circle_mm"] = circle_text(circle) or texts["circle_mm"]
         new["diffraction"] = "1" if standard.counts_diffraction else ""
     return new
