@@ -23,12 +23,12 @@ class StreetTest(BrowserTest):
         self.open("/street/")
         self.press("1")
         self.wait_for_figures("Home 1.4m", "Aperture f/8")
-        self.wait_for_text(".answer .says", "Gap 0.72–1 m, and 2.1 m–∞.")
+        self.wait_for_text(".answer .says", "Gap 0.72–1.05 m, and 2.1 m–∞.")
         self.assertEqual(self.read(TILES), ["Home"])
         self.press("2")
         self.wait_for_figures("Home 1.4m", "Far 4m", "Aperture f/8")
         self.press("3")
-        self.wait_for_figures("Close 0.85m", "Home 1.4m", "Far 4.1m", "Aperture f/8")
+        self.wait_for_figures("Close 0.85m", "Home 1.4m", "Far 4.2m", "Aperture f/8")
         self.wait_for_text(".answer .says", "No gap from 0.72 m to ∞.")
         self.assertEqual(self.read(TILES), ["Close", "Home", "Far"])
         self.press("h")
@@ -92,7 +92,7 @@ class StreetTest(BrowserTest):
         self.click("[data-focus='0.7 m'][aria-label^='Unlock']")
         self.wait_for(lambda: self.query().get("locked") == ["4.5 m"], "however it was typed")
         self.click(".back")
-        self.wait_for_figures("Close 0.85m", "Home 1.4m", "Far 4.1m", "Aperture f/8")
+        self.wait_for_figures("Close 0.85m", "Home 1.4m", "Far 4.2m", "Aperture f/8")
 
     def test_a_school_taken_and_a_set_kept(self) -> None:
         self.open("/street/")

@@ -30,7 +30,7 @@ class ViewTest(BrowserTest):
         self.open("/")
         self.assertIn("2.6", self.text("#ring-now"))
         self.assertIn("f/11", self.text(".answer"))
-        self.assertIn("Anywhere from 2.2 to 3.2 m keeps A, B and C.", self.text(".says"))
+        self.assertIn("Anywhere from 2.2 to 2.8 m holds A, B and C.", self.text(".says"))
         self.assertIn("Sharp from 1.2 m to ∞", self.text(".says"))
         self.assertEqual(self.read(VERDICTS), ["holds", "holds", "holds", "soft"])
         top = self.read("return document.querySelector('.answer').getBoundingClientRect().bottom")
@@ -100,7 +100,7 @@ class ViewTest(BrowserTest):
         self.assertEqual(self.read(VERDICTS)[0], "holds")
         self.type_in("#mark-distance-0", "3ft")
         self.wait_until("return document.querySelector('#verdict-0 b').innerText === 'soft'")
-        self.assertIn("No setting keeps A, B and C at f/11", self.text(".says"))
+        self.assertIn("No setting holds A, B and C at f/11", self.text(".says"))
         self.assertIn("would hold all of them", self.text(".says"))
 
     def test_choosing_feet_changes_the_reading_and_no_distance(self) -> None:
@@ -170,7 +170,7 @@ class ViewTest(BrowserTest):
     def test_no_marks_is_the_commonest_tool_of_all(self) -> None:
         self.open("/view/")
         self.click("#new-view")
-        self.wait_for_text(".says", "keeps infinity")
+        self.wait_for_text(".says", "holds infinity")
         self.wait_ready()
         self.assertIn("2.2", self.text("#ring-now"))
         self.type_in("#ring", "1 m")
@@ -179,7 +179,7 @@ class ViewTest(BrowserTest):
         self.type_in("#mark-distance-0", "3 m")
         self.wait_until("return document.querySelector('#verdict-0 b')?.innerText === 'soft'")
         self.click(".back")
-        self.wait_for_text(".says", "keeps A.")
+        self.wait_for_text(".says", "holds A.")
         self.assertIn("3", self.text("#ring-now"))
 
     def test_bad_input_is_said_beside_the_field_and_keeps_everything(self) -> None:

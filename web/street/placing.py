@@ -39,11 +39,13 @@ class Band:
 @dataclass(frozen=True, slots=True)
 class Gap:
     """What no position holds, mm, and the widest aperture of this lens that would close it, the
-    ring left as it is; None for none."""
+    ring left as it is; None for none. ``told``: the gap as it is written beside what positions
+    hold."""
 
     near: float
     far: float
     closed_at: float | None
+    told: settable.Span | None = None
 
 
 def band_of(street: Street) -> Band:

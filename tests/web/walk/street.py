@@ -38,6 +38,7 @@ class Page:
     def claims(self) -> Iterator[str]:
         """Everything that does not hold."""
         yield from self.of_the_answer()
+        yield from self.of_the_gaps()
         yield from self.of_the_positions()
         yield from self.of_autofocus()
         yield from self.of_the_schools()
@@ -61,6 +62,20 @@ class Page:
                 near, far = stretch(gap[1], self.system)
                 if not lens.cover(self.rings, near * 1.02, far * 0.98):
                     yield f"{found[0]}, and does not close {gap[1]}"
+
+    def of_the_gaps(self) -> Iterator[str]:
+        """A gap begins where one position is said to end, and ends where the next begins."""
+        said = re.search(r"Gap (.*?)\. With", self.answer)
+        if said is None:
+            return
+        held = [stretch(r["holds"], self.system) for r in self.rows if r["holds"] != "nothing"]
+        for text in re.findall(rf"((?:{LENGTH}|[\d.]+)–{LENGTH})", said[1]):
+            near, far = stretch(text, self.system)
+            if not near < far:
+                yield f"gap {text}"
+            for one, other in held:
+                if near < one < far * (1 - 1e-9) or near * (1 + 1e-9) < other < far:
+                    yield f"gap {text} beside {one:.6g} to {other:.6g} held"
 
     def of_the_positions(self) -> Iterator[str]:
         before = None

@@ -282,14 +282,18 @@ def tile(span: Any, system: str) -> str:
 
 @register.filter
 def gap_between(gap: Any, system: str) -> str:
-    """A gap by its ends: 0.72–1.1 m. ``gap``: with near and far, or a pair; mm."""
+    """A gap by its ends, as they are written beside what positions hold if that is known: 0.72–1.05
+    m. ``gap``: with near and far, or a pair; mm."""
     near, far = gap if isinstance(gap, tuple) else (gap.near, gap.far)
+    told = getattr(gap, "told", None)
+    if told is not None and all(settable.figures_of(d, system) <= 4 for d in (told.near, told.far)):
+        return tile(told, system)
     for figures in (COARSE, FINE):
         ends = (settable.down(near, system, figures), settable.up(far, system, figures))
-        if ends[0] > 0 and ends[1] - ends[0] < _WIDER * (far - near):
+        if ends[0] > 0 and 1 / ends[0] - 1 / ends[1] < _WIDER * (1 / near - 1 / far):
             return _joined(settable.Span(*ends), system, "–")
     return f"{units.write(near, system, FINE)}, {small_length(far - near)} wide"
 
 
-_WIDER = 1.5
-"""A gap that rounding makes wider than so many times is told by its place and its width."""
+_WIDER = 1.2
+"""A gap that rounding makes wider than that, in 1/distance, is told by its place and its width."""
