@@ -125,7 +125,7 @@ class PlannerTest(BrowserTest):
         self.click("#fold-rescue > summary")
         self.wait_for_text("#out-rescue", "back does it")
         self.click("#out-rescue .try")
-        self.wait_for_text(".says", "holds A, B and C.")
+        self.wait_for_text(".says", "holds B and C; A just")
         self.assertIn("Now", self.text("#message-mark-0"))
 
     def test_light_and_movement_while_typing(self) -> None:

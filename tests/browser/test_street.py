@@ -23,7 +23,7 @@ class StreetTest(BrowserTest):
         self.open("/street/")
         self.press("1")
         self.wait_for_figures("Home 1.4m", "Aperture f/8")
-        self.wait_for_text(".answer .says", "Gap 0.72–1.05 m, and 2.1 m–∞.")
+        self.wait_for_text(".answer .says", "Gap 0.72–1.1 m, and 2.1 m–∞.")
         self.assertEqual(self.read(TILES), ["Home"])
         self.press("2")
         self.wait_for_figures("Home 1.4m", "Far 4m", "Aperture f/8")
