@@ -50,6 +50,7 @@ class Answer:
     ``exact_window``, ``window``  where the ring may stand for all that must be sharp, unrounded and
                   rounded inwards; None: nowhere. Wherever in their doubts the marks are, if that is
                   what they do with the ring where it is. With no marks, for infinity.
+    ``given_window``  the same with the marks just where they are said to be.
     ``inside_window``  whether the first frame's ring does.
     ``verdicts``  in the order of the scene's marks.
     ``remedy``    where something that must be sharp is not.
@@ -66,6 +67,7 @@ class Answer:
     sharp: Span | None
     window: Span | None
     exact_window: Window | None
+    given_window: Window | None
     inside_window: bool
     verdicts: tuple[Verdict, ...]
     remedy: Remedy | None
@@ -204,6 +206,7 @@ def answer(scene: Scene) -> Answer:
         sharp=_sharp(scene, shots),
         window=inside(window.nearest, window.farthest, scene.system) if window else None,
         exact_window=window,
+        given_window=placement.window,
         inside_window=window is not None and window.holds(shots[0].focus),
         verdicts=verdicts,
         remedy=_remedy(scene, placement) if lost else None,

@@ -43,7 +43,7 @@ def _lens(answer: Answer, reading: Reading) -> type_context:
 def _ring(answer: Answer, on_ring: OnRing) -> ring_drawing.RingPicture | None:
     if not on_ring.lens.has_scale:
         return None
-    window = answer.exact_window
+    window = answer.given_window
     engraved: list[float] = []
     if BY_KEY[answer.scene.system].engraved:
         engraved = [math.inf if mm is None else float(mm) for mm, _ in on_ring.lens.marks]
@@ -64,7 +64,7 @@ _DIAL = 132.0
 def _dial(answer: Answer, on_ring: OnRing) -> ring_drawing.Dial | None:
     if on_ring.lens.tab_at_infinity_hours is None:
         return None
-    hands, window = on_ring.lens.hands, answer.exact_window
+    hands, window = on_ring.lens.hands, answer.given_window
     return ring_drawing.dial(
         _DIAL,
         hands.tab(answer.ring.focus),

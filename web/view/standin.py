@@ -68,7 +68,7 @@ class StandIn:
 
 def stand_in(answer: Answer, panels: Panels) -> StandIn:
     """What can stand in for the ring's distance in this scene."""
-    window = answer.exact_window
+    window = answer.given_window
     inside: list[str] = []
     maybe: list[str] = []
     if window is not None:
@@ -139,7 +139,7 @@ def _covered(
 
 
 def _warning(answer: Answer, near: float, far: float, over: list[tuple[str, float]]) -> str:
-    window = answer.exact_window
+    window = answer.given_window
     if answer.more_frames:
         return ""
     if window is None:
@@ -161,7 +161,7 @@ def _warning(answer: Answer, near: float, far: float, over: list[tuple[str, floa
 
 
 def _swing(answer: Answer, box: Box | None) -> Swing | None:
-    camera, window, focus = answer.scene.camera, answer.exact_window, answer.ring.focus
+    camera, window, focus = answer.scene.camera, answer.given_window, answer.ring.focus
     if camera is None or box is None or window is None or math.isinf(focus):
         return None
     across, up = box.left + box.width / 2, box.bottom + box.height / 2

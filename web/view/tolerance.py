@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
+from optics.base.settable import Span, inside
 from optics.lens import focusing
 from optics.lens.depth import Window
 from optics.lens.ring import Ring as FocusRing
@@ -67,10 +68,13 @@ class Focusing:
 
 @dataclass(frozen=True, slots=True)
 class Tolerance:
-    """All there is to say of how far the ring may be off. ``on_ring``: None where no lens of the
-    bag is in hand; ``room``: to either side, mm behind the lens."""
+    """All there is to say of how far the ring may be off, with the marks just where they are said
+    to be: what a way of focusing gets wrong is looked at by itself. ``given``: the window for that,
+    to be written, where it is another than the answer's. ``on_ring``: None where
+    no lens of the bag is in hand; ``room``: to either side, mm behind the lens."""
 
     window: Window | None
+    given: Span | None
     on_ring: OnRing | None
     ways: tuple[Focusing, ...]
     room: float
@@ -88,7 +92,7 @@ class Tolerance:
 
 def tolerance(answer: Answer, in_use: InUse, focus_by: str = "") -> Tolerance:
     """How far the ring may be off, on what is in hand. ``focus_by``: the way of focusing used."""
-    scene, window, focus = answer.scene, answer.exact_window, answer.ring.focus
+    scene, window, focus = answer.scene, answer.given_window, answer.ring.focus
     lens = in_use.lens
     ring = ring_of(in_use)
     found = errors_of(answer, in_use)
@@ -101,7 +105,10 @@ def tolerance(answer: Answer, in_use: InUse, focus_by: str = "") -> Tolerance:
         fit = focusing.fit(error, room)
         ways.append(Focusing(error.way, *hurried, *careful, fit, error.way == focus_by))
     on_ring = _on_ring(answer, in_use, ring) if ring is not None and lens is not None else None
-    return Tolerance(window, on_ring, tuple(ways), room)
+    given = None
+    if window is not None and window != answer.exact_window:
+        given = inside(window.nearest, window.farthest, scene.system)
+    return Tolerance(window, given, on_ring, tuple(ways), room)
 
 
 def errors_of(answer: Answer, in_use: InUse) -> tuple[focusing.Error, ...]:
@@ -140,7 +147,7 @@ _TURNS = {1: "clockwise", -1: "anticlockwise"}
 def _on_ring(answer: Answer, in_use: InUse, ring: FocusRing) -> OnRing:
     lens = in_use.lens
     assert lens is not None
-    window = answer.exact_window
+    window = answer.given_window
 
     def place(distance: float) -> Place:
         return Place(distance, math.degrees(abs(ring.turn(math.inf, distance))))
