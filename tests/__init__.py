@@ -1,6 +1,35 @@
-"""Tests. Property tests have no deadline: how fast the machine is today is not what they ask."""
+"""Tests. Their luck is settled: the same examples in every run, so that what is red is a fault.
 
-from hypothesis import settings
+Under ``AIM_SEED`` (``./aim test --random``) they are others, and five times as many: to find what
+nobody thought of. Property tests have no deadline: how fast a machine is today they do not ask.
+"""
 
-settings.register_profile("aim", deadline=None)
-settings.load_profile("aim")
+from __future__ import annotations
+
+import os
+import random
+
+from hypothesis import core, settings
+
+SEED = os.environ.get("AIM_SEED", "")
+"""What this run's chance is drawn from, if not the usual."""
+
+_MORE = 5
+
+settings.register_profile("aim", deadline=None, print_blob=True, derandomize=True, database=None)
+settings.register_profile(
+    "random", deadline=None, print_blob=True, derandomize=False, database=None
+)
+settings.load_profile("random" if SEED else "aim")
+if SEED:
+    core.global_force_seed = int(SEED)  # type: ignore[assignment]
+
+
+def examples(usual: int) -> int:
+    """How many examples to try where ``usual`` is enough for every day."""
+    return usual * _MORE if SEED else usual
+
+
+def chance(name: int | str) -> random.Random:
+    """The dice of one test, the same every time unless a run wants other ones."""
+    return random.Random(f"{name} {SEED}" if SEED else name)

@@ -6,7 +6,7 @@ import sys
 import unittest
 from pathlib import Path
 
-from tests.runner_line import closing_line
+from tests.runner_line import closing_line, how_to_repeat
 
 ROOT = Path(__file__).resolve().parents[1]
 
@@ -22,6 +22,8 @@ def main(names: list[str]) -> int:
         else:
             suite.addTests(loader.loadTestsFromName(name))
     result = unittest.TextTestRunner().run(suite)
+    for line in how_to_repeat(result):
+        print(line)
     print(closing_line(result), flush=True)
     return 0 if result.wasSuccessful() else 1
 

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import math
 import unittest
-from random import Random
 
 from optics import Setup
 from optics.base import settable
@@ -17,12 +16,13 @@ from optics.scene.marks import Mark
 from optics.scene.rescue import Asked, rescue
 from optics.zones import tiling
 from optics.zones.frame_sets import MOST_BY_HAND, NoSet, frame_set
+from tests import chance
 from tests.optics.scenes import scene_of
 
 
 class FrameSetTest(unittest.TestCase):
     def test_no_gap_and_no_figure_more_than_a_hand_sets(self) -> None:
-        random, sets = Random(1), 0
+        random, sets = chance(1), 0
         for _ in range(400):
             setup = Setup(
                 random.choice((12, 24, 50, 90, 200, 600)), random.choice((2.8, 5.6, 11, 18)),
@@ -84,7 +84,7 @@ class FrameSetTest(unittest.TestCase):
 
 class InsuranceTest(unittest.TestCase):
     def test_one_of_the_bracket_is_right_as_it_is_written(self) -> None:
-        random, brackets = Random(2), 0
+        random, brackets = chance(2), 0
         for _ in range(200):
             setup = Setup(random.choice((24, 50, 90)), random.choice((5.6, 11)), 0.02)
             near = 40 * setup.focal_length * random.uniform(0.8, 3)

@@ -6,7 +6,6 @@ import math
 import unittest
 from dataclasses import replace
 from itertools import combinations, pairwise
-from random import Random
 
 import numpy as np
 from hypothesis import assume, given, settings
@@ -17,6 +16,7 @@ from optics.base.errors import OutOfRange, WrongOrder
 from optics.base.settable import RING_METRES
 from optics.lens import depth, diffraction
 from optics.zones import from_list, people, stretches, tiling
+from tests import chance, examples
 
 LENS = Setup(28.0, 8.0, 0.025)
 GRID = tuple(
@@ -69,7 +69,7 @@ def _brute_gaps(lens: Setup, focuses: tuple[float, ...], near: float, far: float
 
 
 class Tiles(unittest.TestCase):
-    @settings(deadline=None, max_examples=150)
+    @settings(max_examples=examples(150))
     @given(lenses, bands, st.integers(1, 5))
     def test_meet_to_a_millimetre_or_leave_the_gap_they_name(
         self, lens: Setup, band: tuple[float, float], count: int
@@ -89,7 +89,7 @@ class Tiles(unittest.TestCase):
         for lost in missed:
             self.assertTrue(any(gap.near * 0.9999 <= lost <= gap.far * 1.0001 for gap in named))
 
-    @settings(deadline=None, max_examples=60)
+    @settings(max_examples=examples(60))
     @given(lenses, bands, st.integers(1, 4))
     def test_each_depth_goes_to_the_sharpest(
         self, lens: Setup, band: tuple[float, float], count: int
@@ -205,7 +205,7 @@ class AsSharpAsTheListAllows(unittest.TestCase):
     """The promise of ``from_list.choose``, against every choice there is."""
 
     def test_no_other_choice_is_sharper(self) -> None:
-        random, closed = Random(7), 0
+        random, closed = chance(7), 0
         for _ in range(120):
             setup = Setup(
                 random.choice((21, 28, 35)), random.choice((5.6, 8, 11, 16)),
@@ -233,7 +233,7 @@ class HandedOver(unittest.TestCase):
         """Once in twenty random runs a gap was left, and none named."""
         example = Setup(24, 16, 0.016222624136831187, diffraction=True)
         cases = [(example, 2480.3, math.inf, 2)]
-        random = Random(5)
+        random = chance(5)
         for _ in range(300):
             f_number = random.choice((4, 8, 11, 16, 22))
             coc = diffraction.disc(f_number) * random.uniform(1.005, 2.5)

@@ -4,13 +4,13 @@ in which the frame would have come out differently."""
 from __future__ import annotations
 
 import math
-import random
 import unittest
 
 from optics import Setup
 from optics.lens import focusing
 from optics.lens.depth import focus_window
 from optics.scene.trial_frame import Revised, Seen, revise
+from tests import chance
 from tests.optics import rays
 
 SETUP = Setup(24, 11, 0.025)
@@ -19,7 +19,7 @@ WORLDS = 40_000
 
 def imagined(focus: float, error: float, seen: list[Seen]) -> tuple[list[float], float, int]:
     """The mean 1/depth of each mark and the mean travel of the lens over the worlds that fit."""
-    chance = random.Random(5)
+    dice = chance(5)
     f = float(SETUP.focal_length)
     at = rays.sensor_behind_rear_plane(f, 0.0, focus)
     ends = []
@@ -31,8 +31,8 @@ def imagined(focus: float, error: float, seen: list[Seen]) -> tuple[list[float],
         ends.append((v_far, v_near))
     sums, travel, kept = [0.0] * len(seen), 0.0, 0
     for _ in range(WORLDS):
-        off = chance.uniform(-error, error)
-        images = [chance.uniform(low, high) for low, high in ends]
+        off = dice.uniform(-error, error)
+        images = [dice.uniform(low, high) for low, high in ends]
         # A cone f/N wide that meets at v is |v - sensor| / v of that at the sensor.
         blurs = [f / float(SETUP.f_number) * abs(v - at - off) / v for v in images]
         fits = (

@@ -109,6 +109,6 @@ class CardTest(TestCase):
                 self.assertEqual(response["Content-Type"], "application/pdf")
 
     def test_without_the_libraries_it_says_so(self) -> None:
-        with mock.patch.object(printing, "_fitted", side_effect=printing.CannotPrint):
+        with mock.patch.object(printing, "press", side_effect=printing.CannotPrint):
             page = self.client.get("/sky/card.pdf")
         self.assertContains(page, "print that from the browser", status_code=501)

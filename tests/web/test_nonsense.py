@@ -8,6 +8,7 @@ from hypothesis import strategies as st
 from hypothesis.extra.django import TestCase
 
 from optics.scene.schools import OFFERED
+from tests import examples
 from tests.web.links import HTMX, changed
 from web.sky import folds as of_sky
 from web.sky.sample import GEAR as SKY
@@ -65,7 +66,7 @@ class NonsenseTest(TestCase):
         query.update(gear)
         return query
 
-    @settings(max_examples=90, deadline=None)
+    @settings(max_examples=examples(90))
     @given(
         st.lists(st.tuples(st.sampled_from([*VIEW, *OF_MARKS, *MOVES]), TYPED), max_size=14),
         PUPILS,
@@ -75,7 +76,7 @@ class NonsenseTest(TestCase):
         more = [("lens", ""), ("lens_pupils", pupils)] if pupils else []
         self.assert_answers("/view/", sample_query(), pairs + more, fragment)
 
-    @settings(max_examples=60, deadline=None)
+    @settings(max_examples=examples(60))
     @given(
         st.lists(st.tuples(st.sampled_from([*STREET, *MOVES]), TYPED), max_size=8),
         PUPILS,
@@ -85,7 +86,7 @@ class NonsenseTest(TestCase):
         more = [("lens", ""), ("lens_pupils", pupils)] if pupils else []
         self.assert_answers("/street/", self.of(STREET), pairs + more, fragment)
 
-    @settings(max_examples=60, deadline=None)
+    @settings(max_examples=examples(60))
     @given(
         st.lists(st.tuples(st.sampled_from([*SKY, *MOVES]), TYPED), max_size=8),
         PUPILS,
@@ -105,7 +106,7 @@ class NonsenseTest(TestCase):
                 self.assertContains(page, "Too near")
                 self.assert_drawn(page.content.decode())
 
-    @settings(max_examples=40, deadline=None)
+    @settings(max_examples=examples(40))
     @given(
         st.floats(1, 3000),
         st.floats(0.5, 128),

@@ -23,6 +23,7 @@ from optics.base import settable
 from optics.command.main import main
 from optics.lens.aperture import THIRDS
 from optics.scene.schools import OFFERED
+from tests import examples
 from web.ui.templatetags import format
 
 WISHES = ("must", "nice", "may_go", "fall_soft")
@@ -121,7 +122,7 @@ NARROW = DIFFERED | {
 
 
 class OneAnswerTest(TestCase):
-    @settings(max_examples=150, deadline=None)
+    @settings(max_examples=examples(150))
     @given(scenes())
     @example(DIFFERED)
     @example(NARROW)

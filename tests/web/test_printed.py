@@ -16,13 +16,13 @@ import re
 import tempfile
 from collections import defaultdict
 from pathlib import Path
-from random import Random
 from typing import Any
 
 from django.http import QueryDict
 from django.test import TestCase
 
 from optics.command.main import main
+from tests import chance
 from tests.web.walk import scenes
 from tests.web.walk.pages import STRETCH, Node, lengths, read, stretch
 from tests.web.walk.sky import Page as SkyPage
@@ -30,7 +30,7 @@ from tests.web.walk.street import Page as StreetPage
 from tests.web.walk.view import Page as ViewPage
 from web.demo.world import load
 
-COUNT = 100
+COUNT = examples(100)
 """Of each of the three planners."""
 
 
@@ -59,7 +59,7 @@ class PrintedTest(TestCase):
 
     def test_view_with_every_way(self) -> None:
         for seed in range(COUNT):
-            scene = scenes.view(Random(seed))
+            scene = scenes.view(chance(seed))
             page = self.got("/view/", scene.link)
             with self.subTest(seed=seed, scene=scene.lens, marks=scene.marks):
                 self.assertEqual(list(ViewPage(scene, page).claims()), [])
@@ -83,7 +83,7 @@ class PrintedTest(TestCase):
 
     def test_street(self) -> None:
         for seed in range(COUNT):
-            street = scenes.street(Random(seed))
+            street = scenes.street(chance(seed))
             page = self.got("/street/", street.link)
             with self.subTest(seed=seed, link=street.link.urlencode()):
                 self.assertEqual(list(StreetPage(street, page).claims()), [])
@@ -91,7 +91,7 @@ class PrintedTest(TestCase):
 
     def test_sky(self) -> None:
         for seed in range(COUNT):
-            night = scenes.night(Random(seed))
+            night = scenes.night(chance(seed))
             page = self.got("/sky/", night.link)
             with self.subTest(seed=seed, link=night.link.urlencode()):
                 self.assertEqual(list(SkyPage(night, page).claims()), [])
@@ -109,7 +109,7 @@ class PrintedTest(TestCase):
 
     def test_the_command_prints_what_the_page_does(self) -> None:
         for seed in range(COUNT // 2):
-            scene = scenes.view(Random(1000 + seed))
+            scene = scenes.view(chance(1000 + seed))
             page = ViewPage(scene, self.got("/view/", scene.link))
             with self.subTest(seed=seed, lens=scene.lens, link=scene.link.urlencode()):
                 lines = commanded(scene).splitlines()

@@ -13,6 +13,7 @@ from hypothesis.extra.django import TestCase
 from optics.lens import depth
 from optics.sky import star_drift
 from optics.sky.rotation import Place
+from tests import examples
 from tests.web.links import HTMX
 from web.demo.world import load
 from web.kept.models import Kept
@@ -105,7 +106,7 @@ class AnswerTest(TestCase):
         self.assertAlmostEqual(found.here.focus, 24_032.0107, delta=240)
         self.assertLessEqual(found.here.star, 0.008 / 1.5)
 
-    @settings(deadline=None, max_examples=80)
+    @settings(max_examples=examples(80))
     @given(
         st.sampled_from(("9", "16", "24", "50", "135")),
         st.sampled_from(("1.4", "2", "2.8", "4")),

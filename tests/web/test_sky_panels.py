@@ -13,6 +13,7 @@ from hypothesis.extra.django import TestCase
 from optics.lens import depth
 from optics.light import dial, exposure
 from optics.sky import star_drift
+from tests import examples
 from tests.web.test_sky import answered, link
 from web.bag.models import Lens
 from web.demo.world import load
@@ -221,7 +222,7 @@ class FramePictureTest(TestCase):
         page = self.client.get("/sky/", link(latitude="-90", direction="S", height="-10", **wide))
         self.assertContains(page, "under-sky-title")
 
-    @settings(deadline=None, max_examples=40)
+    @settings(max_examples=examples(40))
     @given(st.integers(-90, 90), st.integers(0, 360), st.integers(-10, 90), st.booleans())
     def test_any_direction_is_drawn(self, lat: int, az: int, height: int, upright: bool) -> None:
         page = self.client.get(

@@ -11,6 +11,7 @@ from hypothesis import strategies as st
 from hypothesis.extra.django import TestCase
 
 from optics.lens import depth
+from tests import examples
 from tests.optics.test_starfield import Ground
 from tests.web.links import HTMX
 from tests.web.test_sky import answered, link
@@ -21,7 +22,7 @@ FRAMES = {"full-frame": (36.0, 24.0), "four-thirds": (17.3, 13.0)}
 
 
 class DriftTest(TestCase):
-    @settings(deadline=None, max_examples=60)
+    @settings(max_examples=examples(60))
     @given(
         st.integers(-80, 80),
         st.integers(0, 359),

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import math
-import random
 from dataclasses import replace
 from itertools import pairwise
 
@@ -14,6 +13,7 @@ from hypothesis.extra.django import TestCase
 from optics.base import settable, units
 from optics.lens import depth
 from optics.zones import tiling
+from tests import chance, examples
 from tests.web.test_street import answered, link
 from web.bag.models import Lens
 from web.demo.world import load
@@ -35,7 +35,7 @@ class PositionsTest(TestCase):
         who = Asker(in_use=lambda texts: InUse(self.lens))
         return usecases.answer(read_street(link(**changes), who=who).street)
 
-    @settings(deadline=None, max_examples=80)
+    @settings(max_examples=examples(80))
     @given(
         st.sampled_from(("2.8", "4", "5.6", "8", "11", "16")),
         st.floats(0.75, 4),
@@ -134,7 +134,7 @@ class PositionsTest(TestCase):
     def test_shares_against_people_counted(self) -> None:
         """Each judged with an error and caught with the position they seem nearest to, by 20 000
         people: within three standard errors of what such a count scatters by."""
-        draw = random.Random(7)
+        draw = chance(7)
         found = self.tabbed(count="2", near="0.8 m", far="6 m", judge="20 %")
         focuses, setup = found.focuses, found.street.setup
         people, kept = 20_000, 0

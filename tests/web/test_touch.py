@@ -9,11 +9,11 @@ from __future__ import annotations
 import math
 import re
 from dataclasses import replace
-from random import Random
 
 from django.test import TestCase
 
 from optics.lens.focus_window import Window
+from tests import chance
 from tests.web.walk import scenes
 from tests.web.walk.pages import STRETCH, length, read, stretch
 from tests.web.walk.street import Page as StreetPage
@@ -85,7 +85,7 @@ class TouchTest(TestCase):
         owner: Owner = load()
         found = {"tab": 0, "finger": 0, "scale": 0, "stop": 0, "no gap": 0}
         for seed in range(100):
-            random = Random(seed)
+            random = chance(seed)
             street = scenes.street(random)
             lens = replace(street.lens, pupil_ratio=1.0, hiatus=0.0)
             thing, _ = Lens.objects.update_or_create(

@@ -13,13 +13,12 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 from typing import Any
 
-from django.core.exceptions import ValidationError
 from django.db import IntegrityError, transaction
 
-from optics.base.errors import OpticsError
-from optics.lens.ring import Ring
 from web.bag.models import Attachment, Body, Lens, Standard, Thing
+from web.bag.soundness import FORMS, NotTyped, faults, typed
 from web.people.models import Owner
+from web.ui.text import cleaned
 
 VERSION = 1
 FORMAT = "aim-still-bag"
@@ -58,7 +57,7 @@ def written(owner: Owner) -> dict[str, Any]:
     data: dict[str, Any] = {"format": FORMAT, "version": VERSION}
     for key, model in _LISTS.items():
         things = model.objects.filter(owner=owner).order_by("created_at", "pk")
-        data[key] = [thing.said() for thing in things]
+        data[key] = [_finite(thing.said()) for thing in things]
     data["measures"] = {
         "pace_mm": owner.pace_mm,
         "arm_mm": owner.arm_mm,
@@ -66,6 +65,14 @@ def written(owner: Owner) -> dict[str, Any]:
         "judgement_error": owner.judgement_error,
     }
     return data
+
+
+def _finite(said: dict[str, Any]) -> dict[str, Any]:
+    """Without what JSON has no word for, which only a broken thing has."""
+    return {
+        name: None if isinstance(value, float) and not math.isfinite(value) else value
+        for name, value in said.items()
+    }
 
 
 def text_of(owner: Owner) -> str:
@@ -144,6 +151,8 @@ def _checked(data: Any) -> None:
             name = thing.get("name")
             if not isinstance(name, str) or not name.strip():
                 raise Refused(f"{place}.name", "A name is missing.")
+            if cleaned(name) != name:
+                raise Refused(f"{place}.name", "There is a character in it that cannot be shown.")
             if name in seen:
                 raise Refused(f"{place}.name", f"“{name}” stands twice.")
             seen.add(name)
@@ -161,34 +170,60 @@ def _put(data: dict[str, Any], owner: Owner) -> tuple[list[Change], int]:
     changes: list[Change] = []
     same = 0
     for key, model in _LISTS.items():
-        for at, said in enumerate(data.get(key, [])):
+        for at, said in _in_order(key, data.get(key, [])):
             change = _put_one(f"{key}[{at}]", _NOUNS[key], model, said, owner)
             if change is None:
                 same += 1
             else:
                 changes.append(change)
-    for at, said in enumerate(data.get("standards", [])):
-        _link(f"standards[{at}].than", said, owner)
     changed = _measures(data.get("measures", {}), owner)
     if changed:
         changes.append(Change("measures", "your own measures", adds=False, fields=changed))
     return changes, same
 
 
+def _in_order(key: str, things: list[dict[str, Any]]) -> list[tuple[int, dict[str, Any]]]:
+    """Things with their places, those that others are made from before these."""
+    left = list(enumerate(things))
+    found: list[tuple[int, dict[str, Any]]] = []
+    while left:
+        names = {said["name"] for _, said in left}
+        ready = [(at, said) for at, said in left if said.get("than") not in names]
+        if not ready:
+            raise Refused(f"{key}[{left[0][0]}].than", "These are made from each other, in a ring.")
+        found += ready
+        left = [one for one in left if one not in ready]
+    return found
+
+
 def _put_one(
     place: str, noun: str, model: type[Thing], said: dict[str, Any], owner: Owner
 ) -> Change | None:
+    """Send what a file says of a thing through the form that it is typed in."""
     there = model.objects.filter(owner=owner, name=said["name"]).first()
     thing = there if there is not None else model(owner=owner)
-    differs = []
-    for field in model.told():
-        if field.name not in said or field.name == "than":
-            continue
-        value = said[field.name]
-        if there is None or getattr(there, field.name) != value:
-            differs.append(field.name)
-        setattr(thing, field.name, value)
-    _clean(place, thing)
+    values = {f.name: getattr(thing, f.name) for f in model.told()} | _of_right_kinds(
+        place, model, said
+    )
+    form_of = FORMS[model]
+    try:
+        data = typed(form_of, {**values, "than": None})
+    except NotTyped as error:
+        raise Refused(f"{place}.{error.name}", _WRONG_KIND) from error
+    if values.get("than") is not None:
+        data["than"] = str(_than(f"{place}.than", values["than"], owner))
+    before = {} if there is None else there.said()
+    form = form_of(data, instance=thing, owner=owner)
+    if not form.is_valid():
+        name, messages = next(iter(form.errors.items()))
+        at = place if name == "__all__" else f"{place}.{name}"
+        raise Refused(at, " ".join(map(str, messages)))
+    thing = form.save(commit=False)
+    if wrong := faults(thing):
+        name, message = next(iter(wrong.items()))
+        raise Refused(f"{place}.{name}", message)
+    now = thing.said()
+    differs = tuple(name for name in now if there is None or before[name] != now[name])
     if there is not None and not differs:
         return None
     try:
@@ -196,52 +231,36 @@ def _put_one(
             thing.save()
     except (IntegrityError, OverflowError) as error:
         raise Refused(place, "Its values do not go together.") from error
-    return Change(noun, str(said["name"]), there is None, tuple(differs))
+    return Change(noun, thing.name, there is None, tuple(n for n in differs if n in said))
 
 
-def _clean(place: str, thing: Thing) -> None:
-    for field in type(thing).told():
-        value = getattr(thing, field.name)
+_WRONG_KIND = "This is the wrong kind of value."
+
+
+def _of_right_kinds(place: str, model: type[Thing], said: dict[str, Any]) -> dict[str, Any]:
+    """What is said, each of the kind that its field keeps. Raises Refused."""
+    for field in model.told():
+        value = said.get(field.name)
+        if value is None:
+            if field.name in said and not field.null:
+                raise Refused(f"{place}.{field.name}", "A value is missing.")
+            continue
+        wanted = _KINDS.get(field.get_internal_type(), (str,))
+        if not isinstance(value, wanted) or (isinstance(value, bool) and bool not in wanted):
+            raise Refused(f"{place}.{field.name}", _WRONG_KIND)
         if isinstance(value, float) and not math.isfinite(value):
             raise Refused(f"{place}.{field.name}", "This is not a number.")
-        wanted = _KINDS.get(field.get_internal_type(), (object,))
-        right = isinstance(value, wanted) and (bool in wanted or not isinstance(value, bool))
-        if value is not None and not right:
-            raise Refused(f"{place}.{field.name}", "This is the wrong kind of value.")
-    try:
-        thing.full_clean(exclude=["owner", "than"], validate_unique=False)
-    except ValidationError as error:
-        name, messages = next(iter(error.message_dict.items()))
-        if name == "__all__":
-            raise Refused(place, "Its values do not go together.") from error
-        raise Refused(f"{place}.{name}", " ".join(messages)) from error
-    except (TypeError, ValueError, OverflowError) as error:
-        raise Refused(place, "One of its values is of the wrong kind.") from error
-    if isinstance(thing, Lens):
-        _clean_marks(place, thing)
+    return said
 
 
-def _clean_marks(place: str, lens: Lens) -> None:
-    try:
-        marks = [(math.inf if mm is None else float(mm), float(deg)) for mm, deg in lens.marks]
-        if marks:
-            Ring(marks)
-    except OpticsError as error:
-        raise Refused(f"{place}.marks", error.sentence) from error
-    except (TypeError, ValueError) as error:
-        raise Refused(f"{place}.marks", "Marks are pairs of millimetres and degrees.") from error
-    if not all(isinstance(n, (int, float)) and 0 < n <= 256 for n in lens.depth_marks):
-        raise Refused(f"{place}.depth_marks", "These are f-numbers, above 0.")
-
-
-def _link(place: str, said: dict[str, Any], owner: Owner) -> None:
-    name = said.get("than")
-    if name is None:
-        return
-    other = Standard.objects.filter(owner=owner, name=str(name)).first()
+def _than(place: str, than: Any, owner: Owner) -> int:
+    """The key of the standard that one is made from, by its name."""
+    if isinstance(than, Standard):
+        return than.pk
+    other = Standard.objects.filter(owner=owner, name=than).first()
     if other is None:
-        raise Refused(place, f"There is no standard called “{name}”.")
-    Standard.objects.filter(owner=owner, name=said["name"]).update(than=other)
+        raise Refused(place, f"There is no standard called “{than}”.")
+    return int(other.pk)
 
 
 _MEASURES = {

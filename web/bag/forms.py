@@ -234,6 +234,9 @@ class StandardForm(ThingForm):
 
     def __init__(self, *args: Any, **kwargs: Any) -> None:
         super().__init__(*args, **kwargs)
+        if self.apart:  # what it is made from is looked at by whoever has it
+            del self.fields["than"]
+            return
         others = Standard.objects.filter(owner=self.owner).exclude(pk=self.instance.pk)
         than = self.fields["than"]
         assert isinstance(than, forms.ModelChoiceField)
@@ -243,9 +246,12 @@ class StandardForm(ThingForm):
     def clean(self) -> dict[str, Any]:
         cleaned: dict[str, Any] = super().clean() or {}
         for name in self._NEEDED.get(Way(cleaned["way"]), ()) if "way" in cleaned else ():
-            if cleaned.get(name) in (None, "") and name not in self.errors:
+            if name not in self.fields:
+                if self.instance.than_id is None:
+                    self.add_error("way", "The standard it was made from is gone.")
+            elif cleaned.get(name) in (None, "") and name not in self.errors:
                 self.add_error(name, "This way of saying it needs an answer here.")
-        other, seen = cleaned.get("than"), 0
+        other, seen = (None if self.apart else cleaned.get("than")), 0
         while other is not None and seen < 20:
             if other.pk == self.instance.pk:
                 self.add_error("than", "That one is itself made from this one.")

@@ -12,7 +12,7 @@ from django.core.exceptions import ValidationError
 from optics.base import units
 from web.bag.models import Thing
 from web.people.models import Owner
-from web.ui.fields import LengthField
+from web.ui.fields import LengthField, WordsField
 
 TEXT, CHOICE, TICK, LINES = "text", "choice", "tick", "lines"
 
@@ -68,7 +68,7 @@ class ThingForm(forms.ModelForm):  # type: ignore[type-arg]
 
     sections: tuple[Section, ...] = ()
     noun = "thing"
-    name = forms.CharField(
+    name = WordsField(
         max_length=60,
         error_messages={
             "required": "Give it a name to know it by.",
@@ -76,20 +76,31 @@ class ThingForm(forms.ModelForm):  # type: ignore[type-arg]
         },
     )
 
-    def __init__(self, *args: Any, owner: Owner, **kwargs: Any) -> None:
+    def __init__(self, *args: Any, owner: Owner, apart: bool = False, **kwargs: Any) -> None:
+        """``apart``: checked by itself, whatever else there is: nothing is looked for."""
         super().__init__(*args, **kwargs)
-        self.owner = owner
+        self.owner, self.apart = owner, apart
         for field in self.fields.values():
             if isinstance(field, LengthField):
                 field.system = owner.units
 
     def clean_name(self) -> str:
         name = str(self.cleaned_data["name"])
+        if self.apart:
+            return name
         model: type[Thing] = self._meta.model
         others = model.objects.filter(owner=self.owner, name=name).exclude(pk=self.instance.pk)
         if others.exists():
             raise ValidationError(f"You have a {self.noun} of that name. Call this one otherwise.")
         return name
+
+    def validate_unique(self) -> None:
+        if not self.apart:
+            super().validate_unique()
+
+    def validate_constraints(self) -> None:
+        if not self.apart:
+            super().validate_constraints()
 
     def text_of(self, name: str) -> str:
         """What stands in a field: as typed, or as kept, written for its unit."""
@@ -140,7 +151,7 @@ def choice(field_of: Any, name: str) -> forms.ChoiceField:
 
 def words(most: int) -> forms.CharField:
     """A few words, or none."""
-    return forms.CharField(
+    return WordsField(
         required=False,
         max_length=most,
         error_messages={"max_length": f"Keep it to {most} letters."},

@@ -2,16 +2,18 @@
 
 from __future__ import annotations
 
+import contextlib
 import math
 import uuid
 from dataclasses import dataclass
-from typing import Any
+from typing import Any, TypeVar
 
 from django.db import IntegrityError, transaction
 from django.utils import timezone
 
 from drawing import frames, ring
 from optics import Setup
+from optics.base.errors import OpticsError
 from optics.base.settable import Span, inside
 from optics.lens import depth
 from optics.lens.aperture import Series
@@ -19,6 +21,7 @@ from optics.lens.standards import engraved_mark, widest_print
 from web.bag import touch
 from web.bag.layout import ThingForm
 from web.bag.models import Attachment, Body, InHand, Lens, Standard, Thing
+from web.bag.soundness import broken, drawn_ring, sound
 from web.kept.models import Kept
 from web.people.models import Owner
 from web.people.owners import copies, moves
@@ -26,6 +29,10 @@ from web.people.owners import copies, moves
 KNOWN_F_NUMBER = 8.0
 KNOWN_FOCUS_MM = 3000.0
 """The well-known case in which standards are compared: f/8, 3 m."""
+
+
+KINDS: tuple[type[Thing], ...] = (Body, Lens, Attachment, Standard)
+Some = TypeVar("Some", bound=Thing)
 
 
 @dataclass(frozen=True, slots=True)
@@ -61,13 +68,14 @@ class ShownStandard:
 
 @dataclass(frozen=True, slots=True)
 class Bag:
-    """All that an owner carries."""
+    """All that an owner carries. ``broken``: things that no form would take as they are."""
 
     lenses: tuple[ShownLens, ...]
     bodies: tuple[ShownBody, ...]
     frames: frames.FramesPicture
     standards: tuple[ShownStandard, ...]
     attachments: tuple[Attachment, ...]
+    broken: tuple[Thing, ...]
     body: Body | None
     lens: Lens | None
 
@@ -77,43 +85,45 @@ FRAMES_WIDTH, FRAMES_HEIGHT = 360.0, 84.0
 
 def bag(owner: Owner) -> Bag:
     """Everything, drawn."""
-    bodies = list(Body.objects.filter(owner=owner))
-    lenses = list(Lens.objects.filter(owner=owner))
+    things = {kind: list(kind.objects.filter(owner=owner)) for kind in KINDS}
+    bodies, lenses = sound(things[Body]), sound(things[Lens])
     drawn = frames.draw([body.frame for body in bodies], FRAMES_WIDTH, FRAMES_HEIGHT)
     chosen = InHand.objects.filter(owner=owner).select_related("body", "lens").first()
-    body = (chosen.body if chosen else None) or (bodies[0] if bodies else None)
-    lens = (chosen.lens if chosen else None) or (lenses[0] if lenses else None)
+    body = _chosen(bodies, chosen and chosen.body)
+    lens = _chosen(lenses, chosen and chosen.lens)
     return Bag(
-        lenses=tuple(ShownLens(each, ring_of(each, owner.units)) for each in lenses),
+        lenses=tuple(ShownLens(each, drawn_ring(each, owner.units)) for each in lenses),
         bodies=tuple(map(ShownBody, bodies, drawn.boxes)),
         frames=drawn,
         standards=compared(owner, body, lens),
-        attachments=tuple(Attachment.objects.filter(owner=owner)),
+        attachments=tuple(sound(things[Attachment])),
+        broken=tuple(thing for kind in KINDS for thing in broken(things[kind])),
         body=body,
         lens=lens,
     )
 
 
-def ring_of(lens: Lens, system: str) -> ring.RingPicture:
-    """A lens's ring, with its measured marks if there are any."""
-    engraved = [math.inf if mm is None else float(mm) for mm, _ in lens.marks]
-    closest = min(engraved, default=lens.closest_or_assumed.value)
-    return ring.draw(ring.CARD, lens.ring, closest, system, engraved)
+def _chosen(things: list[Some], one: Some | None) -> Some | None:
+    """The one in hand if it is among those; else the first."""
+    return one if one in things else next(iter(things), None)
 
 
 def compared(owner: Owner, body: Body | None, lens: Lens | None) -> tuple[ShownStandard, ...]:
     """Every standard on the body in hand, in the known case of the lens in hand."""
     found = []
-    for standard in Standard.objects.filter(owner=owner).select_related("than"):
+    for standard in sound(Standard.objects.filter(owner=owner).select_related("than")):
         circle = standard.circle(body) if body is not None else None
         held = exact = None
         if circle is not None and lens is not None:
-            setup = Setup(
-                lens.shortest_mm, KNOWN_F_NUMBER, circle, diffraction=standard.counts_diffraction
-            )
-            focus = max(KNOWN_FOCUS_MM, 4.0 * lens.shortest_mm)
-            exact = depth.limits(setup, focus)
-            if not exact.empty:
+            with contextlib.suppress(OpticsError):  # a circle larger than a picture holds nothing
+                setup = Setup(
+                    lens.shortest_mm,
+                    KNOWN_F_NUMBER,
+                    circle,
+                    diffraction=standard.counts_diffraction,
+                )
+                exact = depth.limits(setup, max(KNOWN_FOCUS_MM, 4.0 * lens.shortest_mm))
+            if exact is not None and not exact.empty:
                 held = inside(exact.near, exact.far, owner.units)
         largest = widest_print(circle, body.frame) if circle and body else None
         found.append(ShownStandard(standard, circle, held, exact, largest))
@@ -178,13 +188,13 @@ class Fact:
 
 def circles_on(body: Body) -> tuple[Fact, ...]:
     """The circle that each standard of its owner gives on a body, mm."""
-    found = Standard.objects.filter(owner=body.owner).select_related("than")
+    found = sound(Standard.objects.filter(owner=body.owner).select_related("than"))
     return tuple(Fact(standard.name, standard.circle(body)) for standard in found)
 
 
 def circles_of(standard: Standard) -> tuple[Fact, ...]:
     """The circle of a standard on each body of its owner, mm."""
-    bodies = Body.objects.filter(owner=standard.owner)
+    bodies = sound(Body.objects.filter(owner=standard.owner))
     return tuple(Fact(body.name, standard.circle(body)) for body in bodies)
 
 
@@ -228,9 +238,6 @@ def marks_to_use(lens: Lens, circle: float) -> tuple[MarkToUse, ...]:
         MarkToUse(number, engraved_mark(number, lens.depth_marks_circle_mm, circle, series))
         for number in series.names
     )
-
-
-KINDS: tuple[type[Thing], ...] = (Body, Lens, Attachment, Standard)
 
 
 @copies

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import copy
 import math
 import uuid
 from dataclasses import dataclass
@@ -20,7 +21,10 @@ from web.bag.forms import AttachmentForm, BodyForm, StandardForm
 from web.bag.layout import ThingForm
 from web.bag.lens_form import LensForm
 from web.bag.models import Attachment, Body, InHand, Lens, Standard, Thing
+from web.bag.soundness import as_kept, drawn_ring, faults, sound
+from web.people.models import Owner
 from web.people.owners import OwnedRequest, find, writer
+from web.ui.downloads import named
 from web.ui.fields import LengthField, NumberField
 
 GONE = "There is no such thing in this bag. It may have been taken out."
@@ -58,8 +62,11 @@ def _kind(slug: str) -> Kind:
 def overview(request: OwnedRequest) -> HttpResponse:
     """Everything in the bag."""
     owner = request.owner
+    bag = usecases.bag(owner)
+    of_model = {kind.model: kind for kind in KINDS.values()}
     context = {
-        "bag": usecases.bag(owner), "system": owner.units, "screen": "bag",
+        "bag": bag, "system": owner.units, "screen": "bag",
+        "broken": [(of_model[type(thing)], thing) for thing in bag.broken],
         "gone": _gone(request), "known_f_number": usecases.KNOWN_F_NUMBER,
         "known_focus": usecases.KNOWN_FOCUS_MM,
     }  # fmt: skip
@@ -84,23 +91,34 @@ def edit(request: OwnedRequest, slug: str, key: int | None = None) -> HttpRespon
     if request.method == "POST":
         owner = writer(request)
         thing = None if key is None else find(kind.model, owner, key, GONE)
-        form = kind.form(request.POST, instance=thing, owner=owner)
+        # Of a copy: what is typed wrong must not reach what is drawn of the thing as it is kept.
+        form = kind.form(request.POST, instance=copy.copy(thing), owner=owner)
         if thing is None and (made := _made_already(kind, owner, once)):
             return redirect(f"{reverse('bag:overview')}#{slug}-{made.pk}")
         if form.is_valid():
             kept = usecases.keep(form, once)
             return redirect(f"{reverse('bag:overview')}#{slug}-{kept.pk}")
     else:
-        form = kind.form(instance=thing, owner=request.owner)
+        form = _opened(kind, thing, request.owner)
     context = {
         "kind": kind, "thing": thing, "form": form, "sections": form.shown(), "screen": "bag",
         "once": once or str(uuid.uuid4()), "unusual_pitch": getattr(form, "unusual_pitch", None),
         "system": request.owner.units,
         "used_in": usecases.kept_with(thing) if isinstance(thing, Lens) else (),
-        **_facts(request, thing),
-        "sheet": sheet(thing) if isinstance(thing, Body) else None,
+        "broken": thing is not None and bool(faults(thing)),
     }  # fmt: skip
-    return render(request, "bag/edit.html", context, status=422 if form.errors else 200)
+    if not context["broken"]:
+        context |= _facts(request, thing)
+        context["sheet"] = sheet(thing) if isinstance(thing, Body) else None
+    wrong = request.method == "POST" and form.errors
+    return render(request, "bag/edit.html", context, status=422 if wrong else 200)
+
+
+def _opened(kind: Kind, thing: Thing | None, owner: Owner) -> ThingForm:
+    """The form of a thing as it is kept; of a broken one with what is wrong in its place."""
+    if thing is None or not faults(thing):
+        return kind.form(instance=thing, owner=owner)
+    return kind.form(as_kept(thing), instance=copy.copy(thing), owner=owner)
 
 
 def _facts(request: OwnedRequest, thing: Thing | None) -> dict[str, Any]:
@@ -112,11 +130,13 @@ def _facts(request: OwnedRequest, thing: Thing | None) -> dict[str, Any]:
     if not isinstance(thing, Lens):
         return {}
     drawn = {
-        "picture": usecases.ring_of(thing, request.owner.units),
+        "picture": drawn_ring(thing, request.owner.units),
         "tab_places": usecases.tab_places(thing),
     }
     chosen = InHand.objects.filter(owner=request.owner).select_related("body", "standard").first()
     if chosen is None or chosen.standard is None or chosen.body is None:
+        return drawn
+    if not sound([chosen.standard]) or not sound([chosen.body]):
         return drawn
     circle = chosen.standard.circle(chosen.body)
     if circle is None:
@@ -162,7 +182,7 @@ def put_back(request: OwnedRequest, slug: str, key: int) -> HttpResponse:
 def file(request: OwnedRequest) -> HttpResponse:
     """The bag as one file."""
     response = HttpResponse(files.text_of(request.owner), content_type="application/json")
-    response["Content-Disposition"] = 'attachment; filename="bag.json"'
+    response["Content-Disposition"] = named("bag.json")
     return response
 
 
@@ -236,11 +256,11 @@ def _pick(things: list[Any], key: str | None, at: int = 0) -> Any:
 def standards(request: OwnedRequest) -> HttpResponse:
     """All standards on one axis, for one case."""
     owner = request.owner
-    bodies = list(Body.objects.filter(owner=owner))
-    lens = Lens.objects.filter(owner=owner).first()
+    bodies = sound(Body.objects.filter(owner=owner))
+    lens = next(iter(sound(Lens.objects.filter(owner=owner))), None)
     case, context = _case(request, lens.shortest_mm if lens else 24.0)
     body = _pick(bodies, request.GET.get("body"))
-    found = list(Standard.objects.filter(owner=owner).select_related("than"))
+    found = sound(Standard.objects.filter(owner=owner).select_related("than"))
     context["comparison"] = compare.standards(found, body, case, owner.units) if body else None
     context |= {"bodies": bodies, "body": body, "case": case}
     return render(request, "bag/standards.html", context)
@@ -250,8 +270,8 @@ def standards(request: OwnedRequest) -> HttpResponse:
 def formats(request: OwnedRequest) -> HttpResponse:
     """Two bodies: the same lens, the same view, the equivalent aperture."""
     owner = request.owner
-    bodies = list(Body.objects.filter(owner=owner))
-    ideas = list(Standard.objects.filter(owner=owner).select_related("than"))
+    bodies = sound(Body.objects.filter(owner=owner))
+    ideas = sound(Standard.objects.filter(owner=owner).select_related("than"))
     case, context = _case(request, 24.0)
     one, other = _pick(bodies, request.GET.get("one")), _pick(bodies, request.GET.get("other"), 1)
     standard = _pick(ideas, request.GET.get("standard"))

@@ -68,9 +68,9 @@ _LENSES: tuple[dict[str, Any], ...] = (
         "name": "28 mm f/2.8 with tab", "shortest_mm": 28, "longest_mm": 28, "widest": 2.8,
         "smallest": 16, "closest_mm": 700, "to_infinity": Turn.ANTICLOCKWISE,
         "tab_at_infinity_hours": 4.5,
-        "marks": [[700, 92], [800, 78], [1000, 60], [1200, 49], [1500, 38.5], [2000, 28.2],
-                  [3000, 18.4], [5000, 10.9], [10000, 5.4], [None, 0]],
-        "depth_marks": [4, 8, 11, 16], "depth_marks_circle_mm": 0.033,
+        "marks": [[700.0, 92.0], [800.0, 78.0], [1000.0, 60.0], [1200.0, 49.0], [1500.0, 38.5],
+                  [2000.0, 28.2], [3000.0, 18.4], [5000.0, 10.9], [10000.0, 5.4], [None, 0.0]],
+        "depth_marks": [4.0, 8.0, 11.0, 16.0], "depth_marks_circle_mm": 0.033,
     },
     {
         "name": "16 mm f/2 for the night", "shortest_mm": 16, "longest_mm": 16, "widest": 2,

@@ -17,6 +17,7 @@ from optics.base.formats import by_key
 from optics.lens.aperture import THIRDS
 from optics.lens.touch import Hands
 from web.bag.models import Attachment, Body, Lens, Standard, Thing
+from web.bag.soundness import sound
 from web.bag.standards import Sensor
 from web.bag.touch import Felt, places
 from web.people.models import Owner
@@ -148,8 +149,8 @@ def in_use(whose: Owner | Mapping[str, Any], texts: Mapping[str, str]) -> InUse:
     own = whose if isinstance(whose, Mapping) else {"owner": whose}
     lens = attachment = None
     if " + " in texts["lens"]:
-        attachments = list(Attachment.objects.filter(**own))
-        lens, attachment = named(texts["lens"], list(Lens.objects.filter(**own)), attachments)
+        attachments = sound(Attachment.objects.filter(**own))
+        lens, attachment = named(texts["lens"], sound(Lens.objects.filter(**own)), attachments)
     elif texts["lens"]:
         lens = next(iter(_things(Lens, own, name=texts["lens"])), None)
 
@@ -194,7 +195,7 @@ def _standards(own: Mapping[str, Any], *, counts: bool) -> list[Standard]:
     with connection.cursor() as cursor:
         cursor.execute(sql, params)
         rows = [row for row in cursor.fetchall() if bool(row[_COUNTS]) == counts]
-    return [Standard.from_db("default", _STANDARD_FIELDS, row) for row in rows]
+    return sound(Standard.from_db("default", _STANDARD_FIELDS, row) for row in rows)
 
 
 _STANDARD_FIELDS = [field.attname for field in Standard._meta.concrete_fields]
@@ -204,7 +205,7 @@ _COUNTS = _STANDARD_FIELDS.index("counts_diffraction")
 def _things(model: type[Kind], own: Mapping[str, Any], **more: str) -> Iterable[Kind]:
     """Things of a bag. Asked at every answer, and writing such a query anew costs as much as all
     the optics: what the ORM wrote the first time is used again."""
-    return cast("Iterable[Kind]", model._default_manager.raw(*_written(model, own, more)))
+    return sound(cast("Iterable[Kind]", model._default_manager.raw(*_written(model, own, more))))
 
 
 def _written(

@@ -9,9 +9,11 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
+from typing import TypeVar
 
 from optics.base import units
-from web.bag.models import Attachment, Body, InHand, Lens, Standard
+from web.bag.models import Attachment, Body, InHand, Lens, Standard, Thing
+from web.bag.soundness import faults, sound
 from web.hand.in_use import (
     InUse,
     circle_text,
@@ -23,6 +25,8 @@ from web.hand.in_use import (
     together,
 )
 from web.people.models import Owner
+
+Some = TypeVar("Some", bound=Thing)
 
 
 @dataclass(frozen=True, slots=True)
@@ -52,11 +56,11 @@ class Hand:
 
 def hand(owner: Owner, texts: Mapping[str, str]) -> Hand:
     """Which things of a bag a planner's texts speak of."""
-    bodies = list(Body.objects.filter(owner=owner))
-    lenses = list(Lens.objects.filter(owner=owner))
-    standards = list(Standard.objects.filter(owner=owner).select_related("than"))
+    bodies = sound(Body.objects.filter(owner=owner))
+    lenses = sound(Lens.objects.filter(owner=owner))
+    standards = sound(Standard.objects.filter(owner=owner).select_related("than"))
     body = next((b for b in bodies if is_body(b, texts)), None)
-    attachments = list(Attachment.objects.filter(owner=owner))
+    attachments = sound(Attachment.objects.filter(owner=owner))
     lens, attachment = named(texts["lens"], lenses, attachments)
     seen = body or sensor_of(texts)
     circles = {s.pk: s.circle(seen) for s in standards}
@@ -160,8 +164,18 @@ def gear_of(owner: Owner, usual: Mapping[str, str]) -> dict[str, str]:
     if chosen.focal_length_mm and chosen.f_number:
         gear["focal_length_mm"] = f"{chosen.focal_length_mm:g}"
         gear["f_number"] = f"{chosen.f_number:g}"
-    factor = 1.0 if chosen.attachment is None else chosen.attachment.factor
-    return taken(gear, chosen.body, chosen.lens, chosen.standard, chosen.attachment, factor)
+    body, lens, attachment, standard = (
+        _whole(chosen.body),
+        _whole(chosen.lens),
+        _whole(chosen.attachment),
+        _whole(chosen.standard),
+    )
+    factor = 1.0 if attachment is None else attachment.factor
+    return taken(gear, body, lens, standard, attachment, factor)
+
+
+def _whole(thing: Some | None) -> Some | None:
+    return None if thing is None or faults(thing) else thing
 
 
 def factor_of(owner: Owner, texts: Mapping[str, str]) -> float:

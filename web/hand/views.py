@@ -11,6 +11,7 @@ from django.utils.http import url_has_allowed_host_and_scheme
 from django.views.decorators.http import require_POST
 
 from web.bag.models import Attachment, Body, Lens, Standard, Thing
+from web.bag.soundness import faults
 from web.hand import panel
 from web.hand.fields import USUAL
 from web.people.models import Owner
@@ -48,6 +49,7 @@ def _picked(owner: Owner, model: type[Thing], key: str) -> Any:
     if not key.isdecimal() or len(key) > 18:
         return None
     try:
-        return find(model, owner, int(key), "")
+        thing = find(model, owner, int(key), "")
     except Http404:
         return None
+    return None if faults(thing) else thing

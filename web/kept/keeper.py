@@ -6,15 +6,18 @@ from dataclasses import dataclass
 from datetime import timedelta
 
 from django import forms
+from django.core.exceptions import ValidationError
 from django.db import transaction
 from django.db.models import QuerySet
 from django.http import Http404, QueryDict
 from django.utils import timezone
 
 from web.kept.kinds import KeptReading, Kind, known
-from web.kept.models import LENS_LIMIT, NAME_LIMIT, NOTE_LIMIT, Kept
+from web.kept.models import LENS_LIMIT, NAME_LIMIT, NOTE_LIMIT, NOTE_LINES, Kept
 from web.people.models import Owner
 from web.people.owners import OwnedRequest, copies, find, moves, writer
+from web.ui.fields import WordsField
+from web.ui.text import cleaned
 
 UNDO_FOR = timedelta(days=30)
 """How long what was deleted can be put back."""
@@ -25,25 +28,43 @@ class ChangedMeanwhile(Exception):
     """The thing is not what it was when the one who saves it opened it."""
 
 
-class NameForm(forms.Form):
-    """The name that something is saved under."""
+class KeptForm(forms.Form):
+    """The name that something is saved under, and a note."""
 
-    name = forms.CharField(
+    name = WordsField(
         max_length=NAME_LIMIT,
         error_messages={
             "required": "Give it a name to find it by.",
             "max_length": f"Keep the name to {NAME_LIMIT} letters.",
         },
     )
+    note = forms.CharField(required=False)
+
+    def clean_note(self) -> str:
+        note = cleaned(self.cleaned_data["note"], lines=True).strip()
+        lines = note.count("\n") + 1
+        if len(note) > NOTE_LIMIT:
+            raise ValidationError(
+                f"The note has {len(note)} letters; {NOTE_LIMIT} fit on its sheet. Shorten it."
+            )
+        if lines > NOTE_LINES:
+            raise ValidationError(
+                f"The note has {lines} lines; {NOTE_LINES} fit on its sheet. Join some."
+            )
+        return note
 
 
 @dataclass(frozen=True, slots=True)
 class NotKept:
-    """Why something was not saved, the status to answer with, and what it would have replaced."""
+    """Why something was not saved, the status to answer with, and what it would have replaced.
+
+    ``about_note``: what is wrong with the note.
+    """
 
     why: str
     status: int
     target: Kept | None
+    about_note: str = ""
 
 
 def of(owner: Owner, key: int, kind: Kind | None = None, *, deleted: bool = False) -> Kept:
@@ -91,7 +112,7 @@ def save(
     kept.link = reading.query()
     kept.lens = reading.texts["lens"][:LENS_LIMIT]
     if note is not None:
-        kept.note = note[:NOTE_LIMIT]
+        kept.note = note
     kept.changed = timezone.now()
     kept.save()
     return kept
@@ -101,15 +122,20 @@ def keep(
     request: OwnedRequest, kind: Kind, reading: KeptReading, key: int | None
 ) -> Kept | NotKept:
     """Save what a request asks to, or say why not."""
-    form = NameForm(request.POST)
+    form = KeptForm(request.POST)
     if not form.is_valid() or not reading.valid:
-        wrong = " ".join(str(message) for message in form.errors.get("name", []))
+        wrong, note_wrong = (
+            " ".join(str(message) for message in form.errors.get(name, []))
+            for name in ("name", "note")
+        )
+        if note_wrong:
+            wrong = wrong or "Not saved yet: the note is too long for its sheet."
         target = None if key is None else of(request.owner, key, kind)
-        return NotKept(wrong or MEND_FIRST, 422, target)
+        return NotKept(wrong or MEND_FIRST, 422, target, note_wrong)
     owner = writer(request)
     target = None if key is None or "as_new" in request.POST else of(owner, key, kind)
     seen = request.POST.get("version", "")
-    note = _note(request.POST["note"]) if "note" in request.POST else None
+    note = form.cleaned_data["note"] if "note" in request.POST else None
     try:
         return save(owner, kind, form.cleaned_data["name"], reading, target, seen, note)
     except ChangedMeanwhile:
@@ -121,12 +147,6 @@ def _changed_meanwhile(kind: Kind) -> str:
         f"Not saved yet: this {kind.noun} was saved elsewhere after you opened it, perhaps in "
         "another window. Save again to put this in its place, or save as new to keep both."
     )
-
-
-def _note(text: str) -> str:
-    """A note as typed, without what cannot be printed."""
-    lines = text.replace("\r\n", "\n")
-    return "".join(c for c in lines if c.isprintable() or c == "\n").strip()
 
 
 @dataclass(frozen=True, slots=True)

@@ -13,6 +13,8 @@ from web.people.models import Owned
 
 NAME_LIMIT = 80
 NOTE_LIMIT = 2000
+NOTE_LINES = 40
+"""As many as a sheet of paper has room for beside two dozen marks."""
 LENS_LIMIT = 80
 COPY = ", copy"
 

@@ -138,6 +138,7 @@ class Pages(ABC, Generic[Said]):
         context = self._whole(request, reading, target, who, request.POST.get("name", ""))
         context |= {"name_error": kept.why, "saved": False if target else None}
         context["note"] = request.POST.get("note", "")
+        context["note_error"] = kept.about_note
         context["path"] = target.get_absolute_url() if target else self._address("page")
         return render(request, f"{self.kind.app}/page.html", context, status=kept.status)
 

@@ -8,7 +8,6 @@ from typing import Any
 from django.http import HttpResponse
 from django.shortcuts import render
 from django.template.loader import render_to_string
-from django.utils.text import slugify
 from django.views.decorators.http import require_GET
 
 from web.people.owners import OwnedRequest
@@ -16,6 +15,7 @@ from web.sky import card
 from web.sky.opening import without_way
 from web.sky.views import pages
 from web.ui import printing
+from web.ui.downloads import file_name
 from web.ui.printing import Paper
 
 _CARD = Paper.CARD
@@ -59,8 +59,8 @@ def as_pdf(request: OwnedRequest, key: int | None = None) -> HttpResponse:
         sides = {side: printing.density_for(partial(alone, side)) for side in ("front", "back")}
         return printing.pdf(lambda _: html_of(paper, sides), len(sides))
 
-    name = slugify(str(context["name"])) or "night"
-    return printing.answered(request, made, f"{name}-{paper}")
+    name = file_name(str(context["name"]), "night")
+    return printing.answered(request, made, f"{name}, {paper}")
 
 
 def _context(request: OwnedRequest, key: int | None) -> dict[str, Any]:

@@ -6,6 +6,7 @@ from dataclasses import fields
 from typing import Any
 
 from web.bag.models import Lens
+from web.bag.soundness import sound
 from web.hand.asker import Asker
 from web.hand.typed import ring_text
 from web.people.models import Owner
@@ -20,7 +21,7 @@ from web.sky.usecases import Answer
 
 
 def _bag(answer: Answer, reading: Reading, who: Asker, owner: Owner) -> dict[str, Any]:
-    found = gatherers(answer.sky, Lens.objects.filter(owner=owner))
+    found = gatherers(answer.sky, sound(Lens.objects.filter(owner=owner)))
     return {
         "gatherers": [
             {

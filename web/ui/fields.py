@@ -9,6 +9,7 @@ from django.core.exceptions import ValidationError
 
 from optics.base import formats, units
 from optics.base.errors import NotUnderstood
+from web.ui.text import cleaned
 
 
 class NumberField(forms.Field):
@@ -79,6 +80,16 @@ class LengthField(forms.Field):
         if not self.low <= length <= self.high:
             raise ValidationError(self.sentence)
         return length
+
+
+class WordsField(forms.CharField):
+    """A few words of any script, on one line."""
+
+    def to_python(self, value: Any) -> str:
+        text = " ".join(str(super().to_python(value) or "").split())
+        if text != cleaned(text):
+            raise ValidationError("There is a character in it that cannot be shown.")
+        return text
 
 
 class FormatField(forms.Field):

@@ -1,19 +1,18 @@
-"""Pages as PDF, as tightly set as the paper asks, with nothing fetched from anywhere but our own
-files."""
+"""Pages as PDF, as tightly set as the paper asks, one at a time, and an honest no beyond."""
 
 from __future__ import annotations
 
-import mimetypes
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from enum import StrEnum
-from pathlib import Path
-from typing import Any
-from urllib.parse import urlsplit
+from functools import cache
 
 from django.conf import settings
-from django.contrib.staticfiles import finders
+from django.contrib.staticfiles.finders import get_finders
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import render
+
+from web.ui.downloads import named
+from web.ui.press import Busy, CannotPrint, Press, TooLong
 
 OURS = "http://aim.invalid"
 """A name under which our static files are known to the printer, and that leads nowhere else."""
@@ -35,76 +34,65 @@ class Paper(StrEnum):
 DENSITIES = ("", "close", "closer", "closest")
 """How tightly a sheet is set: each is tried until it fits one page."""
 
+_RETRY = "10"
+"""s: after how long to ask again."""
 
-class CannotPrint(Exception):
-    """This machine lacks the libraries that make a PDF."""
+
+@cache
+def press() -> Press:
+    """This process's press."""
+    folders = [str(settings.STATIC_ROOT)]
+    for finder in get_finders():
+        folders += [each.location for each in getattr(finder, "storages", {}).values()]
+    return Press(folders, OURS)
 
 
-def pdf(html_of: Callable[[str], str], pages: int = 1) -> bytes:
+def pdf(html_of: Callable[[str], str], pages: int = 1, shorter: Sequence[str] = ()) -> bytes:
     """A document, set as tightly as it takes to fit so many pages, and no tighter.
 
-    ``html_of``: the document at one of ``DENSITIES``. Raises CannotPrint.
+    ``html_of``: the document at one of ``DENSITIES``; ``shorter``: what to set if even the last of
+    these is too long. Raises CannotPrint, Busy, TooLong.
     """
-    _, document = _fitted(html_of, pages)
-    written: bytes = document.write_pdf()
-    return written
+    return press().set([*(html_of(density) for density in DENSITIES), *shorter], pages)[1]
 
 
 def density_for(html_of: Callable[[str], str], pages: int = 1) -> str:
     """How tightly that is. As ``pdf``."""
-    return _fitted(html_of, pages)[0]
+    which, _ = press().set([html_of(one) for one in DENSITIES], pages, number_only=True)
+    return DENSITIES[which]
 
 
-def _fitted(html_of: Callable[[str], str], pages: int) -> tuple[str, Any]:
-    try:
-        import weasyprint
-        from weasyprint.urls import URLFetcher, URLFetcherResponse
-    except (ImportError, OSError) as error:
-        raise CannotPrint from error
-
-    class OwnFiles(URLFetcher):  # type: ignore[misc]
-        """Our static files, and nothing else."""
-
-        def fetch(self, url: str, headers: dict[str, str] | None = None) -> URLFetcherResponse:
-            path = own_file(url)
-            kind = mimetypes.guess_type(path.name)[0] or "application/octet-stream"
-            return URLFetcherResponse(url, path.read_bytes(), {"Content-Type": kind})
-
-    def rendered(density: str) -> Any:
-        page = weasyprint.HTML(string=html_of(density), base_url=f"{OURS}/", url_fetcher=OwnFiles())
-        return page.render()
-
-    for density in DENSITIES:
-        document = rendered(density)
-        if len(document.pages) <= pages:
-            break
-    return density, document
+_WHY_NOT: dict[type[Exception], tuple[int, str, str]] = {
+    CannotPrint: (
+        501,
+        "No PDF here",
+        "This machine lacks the libraries that make a PDF. Open the page of it and print that "
+        "from the browser instead.",
+    ),
+    Busy: (
+        503,
+        "Others are printing",
+        "Ask again in a few seconds, or print the page of it from the browser.",
+    ),
+    TooLong: (
+        503,
+        "This takes too long to set",
+        "It was given up, so that others can go on. Try again; if it happens again, print the page "
+        "of it from the browser, or make it shorter.",
+    ),
+}
 
 
 def answered(request: HttpRequest, made: Callable[[], bytes], name: str) -> HttpResponse:
     """A PDF as what is sent back, under a name; or a page that says why there is none."""
     try:
         data = made()
-    except CannotPrint:
-        sentence = (
-            "This machine lacks the libraries that make a PDF. Open the page of it and print that "
-            "from the browser instead."
-        )
-        return render(
-            request, "ui/error.html", {"title": "No PDF here", "text": sentence}, status=501
-        )
+    except tuple(_WHY_NOT) as error:
+        status, title, text = _WHY_NOT[type(error)]
+        response = render(request, "ui/error.html", {"title": title, "text": text}, status=status)
+        if status == 503:
+            response["Retry-After"] = _RETRY
+        return response
     response = HttpResponse(data, content_type="application/pdf")
-    response["Content-Disposition"] = f'inline; filename="{name}.pdf"'
+    response["Content-Disposition"] = named(f"{name}.pdf", "inline")
     return response
-
-
-def own_file(url: str) -> Path:
-    """The static file that a URL of ours names. Raises ValueError for any other."""
-    parts = urlsplit(url)
-    prefix = "/" + settings.STATIC_URL.strip("/") + "/"
-    if f"{parts.scheme}://{parts.netloc}" != OURS or not parts.path.startswith(prefix):
-        raise ValueError("Only our own files are printed.")
-    found = finders.find(parts.path.removeprefix(prefix))
-    if not found:
-        raise ValueError("There is no such file of ours.")
-    return Path(str(found))

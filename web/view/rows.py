@@ -11,6 +11,7 @@ from optics.base import amounts
 from optics.base.errors import OpticsError
 from optics.scene.marks import Mark, Wish
 from web.hand.fields import TEXT_LIMIT
+from web.ui.text import cleaned
 from web.view.choices import How, Look, Role
 from web.view.distances import Reader, measured
 from web.view.typed import SAID_OF_A_MARK, Row
@@ -68,8 +69,7 @@ def letter(index: int) -> str:
 
 
 def _clean(text: str) -> str:
-    printable = "".join(c for c in text if c.isprintable())
-    return printable.strip()[: TEXT_LIMIT * 2]
+    return cleaned(text).strip()[: TEXT_LIMIT * 2]
 
 
 def _same_places(rows: list[Row]) -> list[Row]:

@@ -8,6 +8,7 @@ from drawing import sightline
 from optics.scene.answer import Answer
 from optics.scene.answer import answer as answer_of
 from web.hand.typed import with_unit
+from web.kept.models import NOTE_LIMIT, NOTE_LINES
 from web.view import checks, light, pictures, standin
 from web.view.choices import How, Role
 from web.view.reading import Reading
@@ -29,7 +30,7 @@ def context(reading: Reading, name: str, note: str) -> dict[str, Any]:
         "system": reading.scene.system,
         "reading": reading,
         "name": name or "A plan without a name",
-        "note": note,
+        "note": shortened(note, NOTE_LINES, NOTE_LIMIT),
         "tolerance": found,
         "stand_in": stand_in,
         "finder": pictures.finder(answer, None),
@@ -39,6 +40,21 @@ def context(reading: Reading, name: str, note: str) -> dict[str, Any]:
         "care": checks.care(reading.panels),
         "mark_columns": _columns(_marks(reading, answer)),
     }
+
+
+SHORT_LINES, SHORT_LETTERS = 10, 600
+
+
+def shortened(note: str, lines: int, letters: int) -> str:
+    """A note to its first so many lines and letters; what is left out is said."""
+    kept = note.split("\n")[:lines]
+    short = "\n".join(kept)[:letters].rstrip()
+    if short == note.rstrip():
+        return note
+    left = len(note.split()) - len(short.split())
+    return (
+        f"{short} …\n({left} more word{'' if left == 1 else 's'} in the note of the plan itself.)"
+    )
 
 
 def _marks(reading: Reading, answer: Answer) -> list[dict[str, Any]]:

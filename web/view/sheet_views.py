@@ -5,11 +5,11 @@ from __future__ import annotations
 from django.http import Http404, HttpResponse
 from django.shortcuts import render
 from django.template.loader import render_to_string
-from django.utils.text import slugify
 from django.views.decorators.http import require_GET
 
 from web.people.owners import OwnedRequest
 from web.ui import printing
+from web.ui.downloads import file_name
 from web.ui.printing import Paper
 from web.view import sheet
 from web.view.views import pages
@@ -40,11 +40,16 @@ def as_pdf(request: OwnedRequest, key: int | None = None) -> HttpResponse:
     paper = Paper(wanted) if wanted in _PAPERS else Paper.A4
     context = _context(request, key) | {"paper": paper, "printed": True, "ours": printing.OURS}
 
-    def page_at(density: str) -> str:
-        return render_to_string("view/sheet_print.html", context | {"density": density})
+    def page_at(density: str, **other: object) -> str:
+        return render_to_string("view/sheet_print.html", context | {"density": density, **other})
 
-    name = slugify(str(context["name"])) or "plan"
-    return printing.answered(request, lambda: printing.pdf(page_at), f"{name}-{paper}")
+    def made() -> bytes:
+        # A note that no setting has room for is cut short, and says so.
+        note = sheet.shortened(str(context["note"]), sheet.SHORT_LINES, sheet.SHORT_LETTERS)
+        return printing.pdf(page_at, shorter=[page_at(printing.DENSITIES[-1], note=note)])
+
+    name = file_name(str(context["name"]), "plan")
+    return printing.answered(request, made, f"{name}, {paper}")
 
 
 def _context(request: OwnedRequest, key: int | None) -> dict[str, object]:
