@@ -22,7 +22,7 @@ from django.http import QueryDict
 from django.test import TestCase
 
 from optics.command.main import main
-from tests import chance
+from tests import chance, examples
 from tests.web.walk import scenes
 from tests.web.walk.pages import STRETCH, Node, lengths, read, stretch
 from tests.web.walk.sky import Page as SkyPage
