@@ -25,7 +25,7 @@ from optics.zones.tiling import MOST_POSITIONS, past
 
 _HAIR = 1e-9
 _CLOSE = 0.015
-"""A circle known so closely is walked down from there, one choice after the other."""
+"""A circle known so closely may be the best there is: that is tried too."""
 _ROUNDS = 3
 """How often each free position is moved between its neighbours."""
 _ABOUT = (0.94, 1.03)
@@ -181,13 +181,17 @@ class _Row:
             return None
         lost, held, about = 0.0, circle, self.estimate()
         trials = [about * share for share in _ABOUT]
+        closely = False
         while held > lost * (1 + 2 * _HAIR):
-            # Somewhere between, and once that is close, just under the best there is so far: where
-            # nothing closes the band at that, there is nothing better in the list.
+            # Somewhere between, and once that is close, every other time just under the best there
+            # is so far: where nothing closes the band at that, there is nothing better in the list.
             middle = trials.pop() if trials else 0.5 * (lost + held)
             if held - lost < _CLOSE * held:
-                held = min(held, self.worst(picked.focuses))
-                middle = held * (1 - _HAIR)
+                worst = self.worst(picked.focuses)
+                if worst > held * (1 + 2 * _HAIR):
+                    break  # so narrow a band that a hair of distance closes it: none is better
+                held, closely = min(held, worst), not closely
+                middle = held * (1 - _HAIR) if closely else 0.5 * (lost + held)
             if not lost < middle < held:
                 continue
             tried = self.at(middle)

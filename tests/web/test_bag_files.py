@@ -17,7 +17,7 @@ from web.bag import files
 from web.bag.models import Lens, Standard
 from web.demo.world import load
 from web.people.models import Owner
-from web.people.owners import _new_owner
+from web.people.owners import new_owner
 from web.ui.text import cleaned
 
 names = st.text(st.characters(blacklist_categories=("Cs", "Cc")), min_size=1, max_size=20).map(
@@ -90,7 +90,7 @@ class RoundTripTest(TestCase):
 class RefusedTest(TestCase):
     def refused(self, data: Any) -> files.Refused:
         raw = data if isinstance(data, bytes) else json.dumps(data).encode()
-        owner = _new_owner(None)
+        owner = new_owner()
         before = files.text_of(owner)
         with self.assertRaises(files.Refused) as caught:
             files.read(raw, owner)

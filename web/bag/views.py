@@ -12,7 +12,7 @@ from django import forms
 from django.http import Http404, HttpResponse
 from django.shortcuts import redirect, render
 from django.urls import reverse
-from django.views.decorators.http import require_GET, require_http_methods, require_POST
+from django.views.decorators.http import require_http_methods, require_POST, require_safe
 
 from optics.base import units
 from web.bag import compare, files, usecases
@@ -58,7 +58,7 @@ def _kind(slug: str) -> Kind:
     return KINDS[slug]
 
 
-@require_GET
+@require_safe
 def overview(request: OwnedRequest) -> HttpResponse:
     """Everything in the bag."""
     owner = request.owner
@@ -82,22 +82,24 @@ def _gone(request: OwnedRequest) -> dict[str, Any] | None:
     return {"thing": thing, "slug": slug} if thing else None
 
 
-@require_http_methods(["GET", "POST"])
+@require_http_methods(["GET", "HEAD", "POST"])
 def edit(request: OwnedRequest, slug: str, key: int | None = None) -> HttpResponse:
     """One thing: to look at, to change, or to put in."""
     kind = _kind(slug)
     thing = None if key is None else find(kind.model, request.owner, key, GONE)
     once = request.POST.get("once", "")
     if request.method == "POST":
-        owner = writer(request)
-        thing = None if key is None else find(kind.model, owner, key, GONE)
-        # Of a copy: what is typed wrong must not reach what is drawn of the thing as it is kept.
-        form = kind.form(request.POST, instance=copy.copy(thing), owner=owner)
-        if thing is None and (made := _made_already(kind, owner, once)):
+        if thing is None and (made := _made_already(kind, request.owner, once)):
             return redirect(f"{reverse('bag:overview')}#{slug}-{made.pk}")
+        # Of a copy: what is typed wrong must not reach what is drawn of the thing as it is kept.
+        form = kind.form(request.POST, instance=copy.copy(thing), owner=request.owner)
         if form.is_valid():
-            kept = usecases.keep(form, once)
-            return redirect(f"{reverse('bag:overview')}#{slug}-{kept.pk}")
+            owner = writer(request)
+            own = None if key is None else find(kind.model, owner, key, GONE)
+            form = kind.form(request.POST, instance=copy.copy(own), owner=owner)
+            if form.is_valid():  # in their own bag too
+                kept = usecases.keep(form, once)
+                return redirect(f"{reverse('bag:overview')}#{slug}-{kept.pk}")
     else:
         form = _opened(kind, thing, request.owner)
     context = {
@@ -178,7 +180,7 @@ def put_back(request: OwnedRequest, slug: str, key: int) -> HttpResponse:
     return render(request, "ui/error.html", context, status=409)
 
 
-@require_GET
+@require_safe
 def file(request: OwnedRequest) -> HttpResponse:
     """The bag as one file."""
     response = HttpResponse(files.text_of(request.owner), content_type="application/json")
@@ -186,11 +188,11 @@ def file(request: OwnedRequest) -> HttpResponse:
     return response
 
 
-@require_http_methods(["GET", "POST"])
+@require_http_methods(["GET", "HEAD", "POST"])
 def bring_in(request: OwnedRequest) -> HttpResponse:
     """Read a file, say what it would add or change, and take it when told to."""
     context: dict[str, Any] = {"screen": "bag"}
-    if request.method == "GET":
+    if request.method != "POST":
         return render(request, "bag/import.html", context)
     uploaded = request.FILES.get("file")
     text = request.POST.get("text", "")
@@ -201,6 +203,7 @@ def bring_in(request: OwnedRequest) -> HttpResponse:
         if not raw:
             raise files.Refused("", "Choose a file, or paste what is in one.")
         if "take" in request.POST:
+            files.read(raw, request.owner)  # what is refused makes nobody an owner
             owner = writer(request)
             found = files.read(raw, owner)
             files.take(found.data, owner)
@@ -252,7 +255,7 @@ def _pick(things: list[Any], key: str | None, at: int = 0) -> Any:
     return chosen or (things[min(at, len(things) - 1)] if things else None)
 
 
-@require_GET
+@require_safe
 def standards(request: OwnedRequest) -> HttpResponse:
     """All standards on one axis, for one case."""
     owner = request.owner
@@ -266,7 +269,7 @@ def standards(request: OwnedRequest) -> HttpResponse:
     return render(request, "bag/standards.html", context)
 
 
-@require_GET
+@require_safe
 def formats(request: OwnedRequest) -> HttpResponse:
     """Two bodies: the same lens, the same view, the equivalent aperture."""
     owner = request.owner

@@ -62,6 +62,8 @@ class InUse:
     ) -> None:
         self.lens, self.attachment, self._find_body = lens, attachment, find_body
         self._told, self._find_standard = told, find_standard
+        self.focal_length: float | None = None
+        """That it is used at, mm, once it is known: of a ring that has it not, nothing is said."""
 
     def or_as_told(self, told: Told) -> InUse:
         """The same; but where no lens of the bag is in hand, with what a link tells of one."""
@@ -85,6 +87,19 @@ class InUse:
             pupils = Pupils(lens.pupil_ratio or 1.0, lens.hiatus_mm or 0.0)
         return Told(ends, lens.closest_mm, pupils)
 
+    def pupils_at(self, focal_length: float) -> Pupils | None:
+        """The pupils of the lens in hand; None where they are not known, or not at a focal length,
+        mm: those of a lens that has not got it are no guide, nor are any that no lens has."""
+        lens, pupils = self.lens, self.tells.pupils
+        if pupils is None or (lens is not None and not self._has(lens, focal_length)):
+            return None
+        low, high = (share * focal_length for share in BELIEVABLE_HIATUS)
+        return pupils if low <= pupils.hiatus <= high else None
+
+    def _has(self, lens: Lens, focal_length: float) -> bool:
+        own = focal_length / self.factor
+        return lens.shortest_mm * (1 - _SAME) <= own <= lens.longest_mm * (1 + _SAME)
+
     @property
     def closest(self) -> float:
         """The nearest that it focuses, mm; 0 where nobody knows."""
@@ -105,8 +120,15 @@ class InUse:
         """The ring of the lens in hand as hands turn it; None where nobody knows it, or where what
         stands behind the lens makes other distances of it."""
         lens = self.lens
-        known = lens is not None and lens.has_scale and self.attachment is None
+        known = lens is not None and lens.has_scale and self.ring_is_known
         return lens.hands if lens is not None and known else None
+
+    @property
+    def ring_is_known(self) -> bool:
+        """Whether the ring of a lens in hand goes by its own distances, and at this focal length."""
+        if self.lens is None or self.attachment is not None:
+            return False
+        return self.focal_length is None or self._has(self.lens, self.focal_length)
 
     @cached_property
     def felt(self) -> tuple[Felt, ...]:
@@ -137,6 +159,8 @@ class InUse:
         return engraved or series.names
 
 
+BELIEVABLE_HIATUS = (-2.0, 25.0)
+"""In focal lengths: with less, four of them from subject to sensor would be none."""
 _SAME = 0.03
 """An f-number that close to the end of a lens's range is that end."""
 

@@ -112,6 +112,7 @@ def read_hand(
         values = {**last_good(fields, gear, before()), **values}
         errors = {name: f"{text}{meanwhile(name, values)}" for name, text in errors.items()}
     in_use = who.in_use(texts).or_as_told(told(texts))
+    in_use.focal_length = values["focal_length_mm"]
     return Hand(
         texts=texts,
         given=given,
@@ -159,7 +160,7 @@ class Offered(Sequence[float]):
 def kit_of(values: Mapping[str, Any], in_use: InUse, *, counts_diffraction: bool) -> Kit:
     """The lens with its apertures, and the standard; with its pupils where they are known."""
     focal_length = values["focal_length_mm"]
-    pupils = in_use.tells.pupils or Pupils(1.0, 0.0)
+    pupils = in_use.pupils_at(focal_length) or Pupils(1.0, 0.0)
     return Kit(
         focal_length=focal_length,
         coc=values["circle_mm"],

@@ -11,7 +11,7 @@ from typing import Any
 from django.core.exceptions import ValidationError
 
 from optics.base import settable, units
-from optics.base.errors import NotUnderstood
+from optics.base.errors import OpticsError
 from web.hand.asker import Asker
 from web.ui.fields import read_length
 
@@ -34,7 +34,7 @@ class Typed:
             return read(text)
         except ValidationError as error:
             self.errors[name] = " ".join(error.messages)
-        except NotUnderstood as error:
+        except OpticsError as error:
             self.errors[name] = error.sentence
         return usual
 

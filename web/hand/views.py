@@ -4,10 +4,8 @@ from __future__ import annotations
 
 from typing import Any
 
-from django.http import Http404, HttpResponse, QueryDict
-from django.shortcuts import redirect
+from django.http import Http404, HttpResponse, HttpResponseRedirect, QueryDict
 from django.urls import reverse
-from django.utils.http import url_has_allowed_host_and_scheme
 from django.views.decorators.http import require_POST
 
 from web.bag.models import Attachment, Body, Lens, Standard, Thing
@@ -16,6 +14,7 @@ from web.hand import panel
 from web.hand.fields import USUAL
 from web.people.models import Owner
 from web.people.owners import OwnedRequest, find, writer
+from web.ui.back import path_in
 
 _PICKED: tuple[tuple[str, type[Thing]], ...] = (
     ("body", Body),
@@ -38,11 +37,9 @@ def take(request: OwnedRequest) -> HttpResponse:
     panel.remember(owner, body, lens, standard, adapter, new)
     for name, text in new.items():
         query[name] = text
-    path = request.POST.get("next", "")
-    if not url_has_allowed_host_and_scheme(path, allowed_hosts={request.get_host()}):
-        path = reverse("home")
+    path = path_in(request, request.POST.get("next"), reverse("home"))
     link = query.urlencode(safe="/'")
-    return redirect(f"{path.partition('?')[0]}?{link}")
+    return HttpResponseRedirect(f"{path.partition('?')[0]}?{link}")
 
 
 def _picked(owner: Owner, model: type[Thing], key: str) -> Any:

@@ -132,8 +132,11 @@ def keep(
             wrong = wrong or "Not saved yet: the note is too long for its sheet."
         target = None if key is None else of(request.owner, key, kind)
         return NotKept(wrong or MEND_FIRST, 422, target, note_wrong)
+    replaced = None if "as_new" in request.POST else key
+    if replaced is not None:
+        of(request.owner, replaced, kind)  # a 404 makes nobody an owner
     owner = writer(request)
-    target = None if key is None or "as_new" in request.POST else of(owner, key, kind)
+    target = None if replaced is None else of(owner, replaced, kind)
     seen = request.POST.get("version", "")
     note = form.cleaned_data["note"] if "note" in request.POST else None
     try:

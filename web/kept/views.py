@@ -8,7 +8,7 @@ from django.core.paginator import Paginator
 from django.http import HttpResponse, QueryDict
 from django.shortcuts import redirect, render
 from django.urls import reverse
-from django.views.decorators.http import require_GET, require_POST
+from django.views.decorators.http import require_POST, require_safe
 
 from web.kept import keeper
 from web.kept.kinds import kind_of, kinds, known
@@ -19,7 +19,7 @@ PER_PAGE = 30
 _LONGEST_SEARCH = 80
 
 
-@require_GET
+@require_safe
 def page(request: OwnedRequest) -> HttpResponse:
     """What is kept, the last changed first: of one kind or all, with one lens or any, by name."""
     kind = known(request.GET.get("kind", ""))
@@ -51,14 +51,12 @@ def page(request: OwnedRequest) -> HttpResponse:
 
 def _item(request: OwnedRequest, kept: Kept) -> dict[str, Any]:
     kind = kind_of(kept)
-    reading = kind.read(keeper.query_of(kept), kind.asks(request))
-    return {
-        "kept": kept,
-        "kind": kind,
-        "small": kind.small(reading),
-        "prints": kind.prints(kept.pk),
-        "setup": reading.setup,
-    }
+    found = {"kept": kept, "kind": kind, "prints": kind.prints(kept.pk)}
+    try:
+        reading = kind.read(keeper.query_of(kept), kind.asks(request))
+        return {**found, "small": kind.small(reading), "setup": reading.setup}
+    except (ArithmeticError, ValueError):  # it is named, and opens with what is wrong with it
+        return found
 
 
 def _deleted(request: OwnedRequest) -> Kept | None:

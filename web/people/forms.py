@@ -65,6 +65,12 @@ class PreferencesForm(forms.ModelForm):  # type: ignore[type-arg]
         model = Owner
         fields = ["units", "pace_mm", "arm_mm", "eye_height_mm", "judgement_error"]
 
+    def keep(self, owner: Owner) -> None:
+        """Keep what is valid here for an owner."""
+        for name in self._meta.fields or ():
+            setattr(owner, name, self.cleaned_data[name])
+        owner.save(update_fields=self._meta.fields)
+
     def clean_judgement_error(self) -> float:
         return float(self.cleaned_data["judgement_error"]) / 100.0
 

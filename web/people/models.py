@@ -23,17 +23,19 @@ class Person(AbstractUser):
 class Owner(models.Model):
     """Whose bag, plans and preferences something is.
 
-    A person's, a guest's (known by their browser's session until they make an account), or the
+    A person's, a guest's (known by their browser until they make an account), or the
     sample's, which every guest reads until they change something and get a copy of their own.
     """
 
     person = models.OneToOneField(
         Person, on_delete=models.CASCADE, null=True, blank=True, related_name="owner"
     )
+    guest = models.CharField(max_length=64, null=True, blank=True, unique=True, editable=False)
+    """What a guest's browser is known by: a hash of its cookie (``web.people.guests``)."""
     is_sample = models.BooleanField(default=False)
     created_at = models.DateTimeField(default=timezone.now, editable=False)
     used_on = models.DateField(default=timezone.localdate, editable=False)
-    """The day something of theirs was last changed: guests are forgotten in the end."""
+    """The day they were last here: guests are forgotten in the end."""
 
     units = models.CharField(max_length=8, choices=unit_systems, default=METRES)
     pace_mm = models.FloatField(default=USUAL_PACE_MM)

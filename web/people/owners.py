@@ -1,24 +1,26 @@
 """Who asks, whose things they see, and whose they may change.
 
 A guest reads the sample's things. The first time they change or keep something they become an
-owner, known by their session, with a copy of all the sample has; making an account later gives
+owner, known by their browser, with a copy of all the sample has; making an account later gives
 that owner a name. So every read is of one owner's things, and every write goes to one's own.
 """
 
 from __future__ import annotations
 
 from collections.abc import Callable
+from contextlib import suppress
 from functools import lru_cache
 from typing import Any, TypeVar, cast
 
 from django.conf import settings
 from django.contrib.auth.models import AbstractBaseUser, AnonymousUser
-from django.db import IntegrityError, transaction
+from django.db import DatabaseError, IntegrityError, transaction
 from django.http import Http404, HttpRequest
 from django.utils import timezone
 from django.utils.functional import SimpleLazyObject
 from django.utils.module_loading import import_string
 
+from web.people import guests
 from web.people.models import Owned, Owner, Person
 
 SESSION_KEY = "owner"
@@ -51,13 +53,23 @@ class OwnedRequest(HttpRequest):
 
 
 def middleware(get_response: Callable[[HttpRequest], Any]) -> Callable[[HttpRequest], Any]:
-    """Puts ``request.owner`` on every request; found only if asked for."""
+    """Puts ``request.owner`` on every request, found only if asked for; and lets a browser, or a
+    session, that comes back each day last."""
 
     def handle(request: HttpRequest) -> Any:
         request.owner = SimpleLazyObject(lambda: reader(request))  # type: ignore[attr-defined]
-        return get_response(request)
+        response = get_response(request)
+        if settings.SESSION_COOKIE_NAME in request.COOKIES and request.user.is_authenticated:
+            if request.session.get(_DAY) != guests.today():
+                request.session[_DAY] = guests.today()
+        else:
+            guests.tell(request, response)
+        return response
 
     return handle
+
+
+_DAY = "day"
 
 
 def reader(request: HttpRequest) -> Owner:
@@ -69,17 +81,42 @@ def reader(request: HttpRequest) -> Owner:
 def _own(request: HttpRequest) -> Owner | None:
     user = cast("AbstractBaseUser | AnonymousUser", request.user)
     if user.is_authenticated:
-        owner = Owner.objects.filter(person_id=user.pk).first()
-        return owner if owner is not None else _new_owner(cast(Person, user))
+        return Owner.objects.filter(person_id=user.pk).first()
+    if (known := guests.known(request)) is not None and known.owns:
+        own = Owner.objects.filter(guest=known.hash).first()
+        if own is not None and known.day != guests.today():
+            _used(own)
+        return own
+    return _of_session(request)
+
+
+def _of_session(request: HttpRequest) -> Owner | None:
+    """A guest known by their session, as all were once: by their browser from now on."""
     key = request.session.get(SESSION_KEY)
-    return Owner.objects.filter(pk=key, person=None, is_sample=False).first() if key else None
+    if not key:
+        return None
+    own = Owner.objects.filter(pk=key, person=None, is_sample=False).first()
+    if own is not None and own.guest is None:
+        own.guest = guests.made_known(request, owns=True).hash
+        own.save(update_fields=["guest"])
+    return own
+
+
+def _used(own: Owner) -> None:
+    """They were here today."""
+    today = timezone.localdate()
+    if own.used_on != today:
+        own.used_on = today
+        with suppress(DatabaseError):  # a database that takes nothing now can still be read
+            own.save(update_fields=["used_on"])
 
 
 def whose(request: OwnedRequest) -> dict[str, Any]:
     """How to filter things for those that a request sees, without looking for their owner first."""
     if request.user.is_authenticated:
         return {"owner__person": request.user.pk}
-    if request.session.get(SESSION_KEY):
+    known = guests.known(request)
+    if (known is not None and known.owns) or request.session.get(SESSION_KEY):
         return {"owner": request.owner}  # who may have been forgotten meanwhile
     return {"owner__is_sample": True}
 
@@ -88,21 +125,30 @@ def writer(request: HttpRequest) -> Owner:
     """Whose things a request may change: a guest becomes an owner here."""
     own = _own(request)
     if own is None:
-        own = _new_owner(None)
-        request.session[SESSION_KEY] = own.pk
-    today = timezone.localdate()
-    if own.used_on != today:
-        own.used_on = today
-        own.save(update_fields=["used_on"])
+        user = cast("AbstractBaseUser | AnonymousUser", request.user)
+        if user.is_authenticated:
+            own = _the_owner(person=cast(Person, user))
+        else:
+            own = _the_owner(guest=guests.made_known(request, owns=True).hash)
+    _used(own)
     request.owner = own  # type: ignore[attr-defined]
     return own
 
 
+def _the_owner(**known_by: Any) -> Owner:
+    """The owner that a person or a guest is, made if there is none: once, whoever asks at once."""
+    try:
+        with transaction.atomic():
+            return Owner.objects.filter(**known_by).first() or new_owner(**known_by)
+    except IntegrityError:  # the same one was made at the same moment
+        return Owner.objects.get(**known_by)
+
+
 @transaction.atomic
-def _new_owner(person: Person | None) -> Owner:
+def new_owner(**known_by: Any) -> Owner:
     """An owner with a copy of all that the sample has."""
     source = sample()
-    owner = Owner.objects.create(person=person, units=source.units)
+    owner = Owner.objects.create(units=source.units, **known_by)
     for copy in _COPIERS:
         copy(source, owner)
     return owner
@@ -142,16 +188,27 @@ def find(
 
 def named(request: HttpRequest, person: Person) -> None:
     """Give what a guest made to the account they have just made or signed in to."""
-    key = request.session.pop(SESSION_KEY, None)
-    guest = Owner.objects.filter(pk=key, person=None, is_sample=False).first() if key else None
-    if guest is None:
-        return
+    guest = _guest(request)
+    request.session.pop(SESSION_KEY, None)
+    guests.forget(request)
     with transaction.atomic():
         owner = Owner.objects.filter(person=person).first()
-        if owner is None:
-            guest.person = person
-            guest.save(update_fields=["person"])
-        else:
+        if owner is None and guest is not None:
+            guest.person, guest.guest = person, None
+            guest.save(update_fields=["person", "guest"])
+        elif owner is None:
+            new_owner(person=person)
+        elif guest is not None:
             for move in _MOVERS:
                 move(guest, owner)
             guest.delete()
+
+
+def _guest(request: HttpRequest) -> Owner | None:
+    """The guest that this browser is, whoever signs in."""
+    known = guests.known(request)
+    found = Owner.objects.filter(guest=known.hash).first() if known is not None else None
+    key = request.session.get(SESSION_KEY)
+    if found is None and key:
+        found = Owner.objects.filter(pk=key, person=None, is_sample=False).first()
+    return found

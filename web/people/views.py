@@ -6,28 +6,27 @@ from typing import Any, cast
 
 from django.contrib.auth import login
 from django.contrib.auth import views as auth
+from django.db import transaction
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import redirect, render
 from django.urls import reverse, reverse_lazy
-from django.utils.http import url_has_allowed_host_and_scheme
 from django.views.decorators.debug import sensitive_post_parameters
 from django.views.decorators.http import require_http_methods
 from django.views.generic import TemplateView
 
 from optics.base import units
 from web.people.forms import JoinForm, PreferencesForm, SignInForm, texts_of
-from web.people.models import Person
-from web.people.owners import OwnedRequest, named, writer
+from web.people.models import Owner, Person
+from web.people.owners import SESSION_KEY, OwnedRequest, named, writer
+from web.ui.back import path_in
 from web.ui.preferences import keep_light
 
 _BACKEND = "django.contrib.auth.backends.ModelBackend"
 
 
 def _next(request: HttpRequest) -> str:
-    there = request.POST.get("next") or request.GET.get("next") or ""
-    if url_has_allowed_host_and_scheme(there, allowed_hosts={request.get_host()}):
-        return there
-    return reverse("kept:page")
+    there = request.POST.get("next") or request.GET.get("next")
+    return path_in(request, there, reverse("kept:page"))
 
 
 class SignIn(auth.LoginView):
@@ -39,9 +38,9 @@ class SignIn(auth.LoginView):
     extra_context = {"screen": "people"}
 
     def form_valid(self, form: Any) -> HttpResponse:
-        key = dict(self.request.session)
+        kept = {k: v for k, v in self.request.session.items() if k == SESSION_KEY}
         response = super().form_valid(form)
-        self.request.session.update({k: v for k, v in key.items() if k == "owner"})
+        self.request.session.update(kept)
         named(self.request, cast(Person, form.get_user()))
         return response
 
@@ -50,15 +49,16 @@ class SignIn(auth.LoginView):
 
 
 @sensitive_post_parameters()
-@require_http_methods(["GET", "POST"])
+@require_http_methods(["GET", "HEAD", "POST"])
 def join(request: OwnedRequest) -> HttpResponse:
     """Make an account; what was made as a guest becomes its own."""
     if request.user.is_authenticated:
         return redirect("people:preferences")
     form = JoinForm(request.POST or None)
     if request.method == "POST" and form.is_valid():
-        person = form.save()
-        named(request, person)
+        with transaction.atomic():
+            person = form.save()
+            named(request, person)
         login(request, person, backend=_BACKEND)
         return redirect(_next(request))
     status = 422 if form.is_bound else 200
@@ -66,17 +66,19 @@ def join(request: OwnedRequest) -> HttpResponse:
     return render(request, "people/join.html", context, status=status)
 
 
-@require_http_methods(["GET", "POST"])
+@require_http_methods(["GET", "HEAD", "POST"])
 def preferences(request: OwnedRequest) -> HttpResponse:
     """Units, one's own measures, and the account."""
     owner = request.owner
     if request.method == "POST":
-        owner = writer(request)
-        form = PreferencesForm(request.POST, instance=owner)
+        # Of nobody yet: what is typed wrong makes nobody an owner.
+        form = PreferencesForm(request.POST, instance=Owner(units=owner.units))
+        chosen = request.POST.get("units", "")
         for name in ("pace_mm", "arm_mm", "eye_height_mm"):
-            form.fields[name].system = request.POST.get("units", units.METRES)  # type: ignore[attr-defined]
+            system = chosen if chosen in units.SYSTEMS else owner.units
+            form.fields[name].system = system  # type: ignore[attr-defined]
         if form.is_valid():
-            form.save()
+            form.keep(writer(request))
             response = redirect(f"{reverse('people:preferences')}?kept=1")
             keep_light(response, request.POST.get("light"))
             return response

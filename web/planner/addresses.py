@@ -7,7 +7,7 @@ from typing import Any
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import redirect
 from django.urls import URLPattern, path, reverse
-from django.views.decorators.http import require_GET, require_POST
+from django.views.decorators.http import require_POST, require_safe
 
 from web.planner.pages import Pages
 
@@ -15,7 +15,7 @@ from web.planner.pages import Pages
 def addresses(pages: Pages[Any], one: str) -> list[URLPattern]:
     """Of a planner: its page, alone and with something kept, and saving. ``one``: what something
     kept is called in an address; where the list of these once was leads to the list of all."""
-    page, save = require_GET(pages.page), require_POST(pages.save)
+    page, save = require_safe(pages.page), require_POST(pages.save)
 
     def its_list(request: HttpRequest) -> HttpResponse:
         return redirect(f"{reverse('kept:page')}?kind={pages.kind.key}")
@@ -25,5 +25,5 @@ def addresses(pages: Pages[Any], one: str) -> list[URLPattern]:
         path(f"{one}/<int:key>/", page, name="kept"),
         path("save/", save, name="save"),
         path(f"{one}/<int:key>/save/", save, name="save_kept"),
-        path(f"{one}s/", require_GET(its_list), name="all"),
+        path(f"{one}s/", require_safe(its_list), name="all"),
     ]

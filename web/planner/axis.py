@@ -28,7 +28,8 @@ def axis_from(data: Mapping[str, object]) -> Axis | None:
         axis = Axis(float(str(data["axis_near_mm"])), float(str(data["axis_far_mm"])))
     except (KeyError, ValueError):
         return None
-    usable = 0 < axis.near < math.inf and axis.near < axis.far
+    drawn = axis.far <= FARTHEST or math.isinf(axis.far)
+    usable = axis.near >= NEAREST and axis.near * _LEAST_RATIO <= axis.far and drawn
     return axis if usable else None
 
 
@@ -40,6 +41,9 @@ class Step:
     by: int
 
 
+NEAREST, FARTHEST = 1.0, 1e9
+"""mm: what a picture shows, and a hand moves to; beyond is infinity."""
+_LEAST_RATIO = 1 + 1e-6
 MOST_STEPS = 100
 STEPS_ACROSS = 80
 """Arrow presses from one end of the axis to the other."""
@@ -50,7 +54,10 @@ def step_from(data: Mapping[str, object]) -> Step | None:
     try:
         if "drag_mm" in data:
             distance = float(str(data["drag_mm"]))
-            return Step(to=distance, by=0) if distance > 0 else None
+            if math.isnan(distance) or distance <= 0:
+                return None
+            reached = distance if distance <= FARTHEST else math.inf
+            return Step(to=max(reached, NEAREST), by=0)
         if "ring_step" in data:
             steps = int(str(data["ring_step"]))
             return Step(to=None, by=max(-MOST_STEPS, min(steps, MOST_STEPS)))

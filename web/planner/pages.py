@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from abc import ABC, abstractmethod
 from collections.abc import Callable, Mapping
+from contextlib import suppress
 from dataclasses import dataclass
 from functools import cache, partial
 from typing import Any, Generic, TypeVar
@@ -22,6 +23,7 @@ from web.kept.models import NAME_LIMIT, Kept
 from web.people.models import Owner
 from web.people.owners import OwnedRequest
 from web.planner.axis import Axis, Step, axis_from, step_from
+from web.planner.escaped import ESCAPED, sentence_of
 from web.planner.folds import Fold
 from web.planner.reading import Reading
 from web.planner.requests import HtmxHttpRequest, Shown, query_before, shown
@@ -110,7 +112,24 @@ class Pages(ABC, Generic[Said]):
         """From the link, from what is kept, or the sample; the fragment alone for htmx."""
         kept = self._kept(request.owner, key)
         who = asker(request)
-        reading = self.read(self._data(request, kept), partial(query_before, request), who)
+        data = self._data(request, kept)
+        try:
+            reading = self.read(data, partial(query_before, request), who)
+            return self._shown(request, reading, kept, who)
+        except ESCAPED as error:
+            return self._shown(request, self._standing_in(data, who, error), kept, who)
+
+    def _standing_in(self, data: QueryDict, who: Asker, error: Exception) -> Said:
+        """What the planner opens with, under what is typed, with why that is not shown."""
+        plain = QueryDict(mutable=True)
+        plain.update(self.gear)
+        stands_in = self.read(plain, lambda: None, who)
+        told = f"{sentence_of(error)} Shown with {self.sample} meanwhile."
+        return stands_in.with_texts_of(data, told)
+
+    def _shown(
+        self, request: HtmxHttpRequest, reading: Said, kept: Kept | None, who: Asker
+    ) -> HttpResponse:
         if (system := request.GET.get("read_in")) in units.SYSTEMS:
             return redirect(f"{request.path}?{reading.in_units(system).query()}")
         if not request.htmx or request.htmx.history_restore_request:
@@ -130,7 +149,12 @@ class Pages(ABC, Generic[Said]):
     def save(self, request: HtmxHttpRequest, key: int | None = None) -> HttpResponse:
         """Keep under a name, and go there; or the page again, saying what is wrong."""
         who = asker(request)
-        reading = self.read(QueryDict(request.POST.get("state", "")), lambda: None, who)
+        data = QueryDict(request.POST.get("state", ""))
+        try:
+            reading = self.read(data, lambda: None, who)
+            self.answered(Asked(reading, who, request.owner, Shown((), [], []), None, None))
+        except ESCAPED as error:
+            reading = self._standing_in(data, who, error)
         kept = keeper.keep(request, self.kind, reading, key)
         if not isinstance(kept, keeper.NotKept):
             return redirect(kept.get_absolute_url())
@@ -196,8 +220,9 @@ class Pages(ABC, Generic[Said]):
         saved = None
         if kept is not None:
             same_hand = Asker(in_use=lambda texts: reading.in_use)
-            as_kept = self.read(keeper.query_of(kept), lambda: None, same_hand)
-            saved = as_kept.query() == reading.query()
+            with suppress(*ESCAPED):
+                as_kept = self.read(keeper.query_of(kept), lambda: None, same_hand)
+                saved = as_kept.query() == reading.query()
         return {
             "reading": reading,
             "errors": reading.errors,

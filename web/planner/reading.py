@@ -8,9 +8,11 @@ from dataclasses import dataclass, replace
 from typing import Any, ClassVar, Self
 from urllib.parse import urlencode
 
+from django.http import QueryDict
+
 from optics import Setup
 from optics.base import units
-from web.hand.fields import told_texts
+from web.hand.fields import TEXT_LIMIT, told_texts
 from web.hand.in_use import InUse
 from web.hand.reader import Hand
 from web.hand.typed import with_unit
@@ -113,6 +115,11 @@ class Reading(ABC):
         said |= {name: with_unit(self.texts[name], f"{old}/s") for name in self.SPEEDS}
         return replace(self, texts={**self.texts, **said, "units": system})
 
+    def with_texts_of(self, data: QueryDict, wrong: str) -> Self:
+        """This under what is typed, which is ``wrong`` in one sentence."""
+        said = {name: str(data[name])[:_LONGEST] for name in self.GEAR if name in data}
+        return replace(self, texts={**self.texts, **said}, errors={"focal_length_mm": wrong})
+
     def saying(self, texts: Mapping[str, str], **more: Any) -> Self:
         """The same with some texts another, which are right."""
         errors = {name: text for name, text in self.errors.items() if name not in texts}
@@ -150,6 +157,9 @@ def cautions(hand: Hand, errors: Mapping[str, str]) -> dict[str, str]:
             has_it = f"{short:.4g}" if short == long else f"{short:.4g} to {long:.4g}"
             text = f"This lens has {has_it} mm: worked out as if it had {focal_length:g}."
             found["focal_length_mm"] = text
+    if in_use.tells.pupils is not None and in_use.pupils_at(focal_length) is None:
+        text = "What is told of its pupils is not of such a lens: worked out without."
+        found.setdefault("focal_length_mm", text)
     known = lens is not None or in_use.tells.apertures is not None
     if known and "f_number" not in errors:
         has = in_use.ends(focal_length)
@@ -159,5 +169,7 @@ def cautions(hand: Hand, errors: Mapping[str, str]) -> dict[str, str]:
     return found
 
 
+_LONGEST = 2 * TEXT_LIMIT
+"""Letters of a text that are shown again."""
 _SAME_LENGTH = 0.02
 """A focal length that close to one of a lens is that: names are rounded."""

@@ -6,6 +6,7 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 from urllib.parse import urlsplit
 
+from django.core.exceptions import TooManyFieldsSent
 from django.http import QueryDict
 from django_htmx.middleware import HtmxDetails
 
@@ -23,7 +24,10 @@ class HtmxHttpRequest(OwnedRequest):
 def query_before(request: HtmxHttpRequest) -> QueryDict | None:
     """The link in the address bar of the page that asks: the last state that was all right."""
     url = request.htmx.current_url if request.htmx else None
-    return QueryDict(urlsplit(url).query) if url else None
+    try:
+        return QueryDict(urlsplit(url).query) if url else None
+    except (ValueError, TooManyFieldsSent):  # no address at all
+        return None
 
 
 @dataclass(frozen=True, slots=True)

@@ -8,9 +8,10 @@ from typing import Any
 from django.http import HttpResponse
 from django.shortcuts import render
 from django.template.loader import render_to_string
-from django.views.decorators.http import require_GET
+from django.views.decorators.http import require_safe
 
 from web.people.owners import OwnedRequest
+from web.planner.escaped import worked_out
 from web.sky import card
 from web.sky.opening import without_way
 from web.sky.views import pages
@@ -21,7 +22,8 @@ from web.ui.printing import Paper
 _CARD = Paper.CARD
 
 
-@require_GET
+@require_safe
+@worked_out
 def page(request: OwnedRequest, key: int | None = None) -> HttpResponse:
     """The card on the screen, with ways to print it."""
     context = _context(request, key)
@@ -41,7 +43,8 @@ def page(request: OwnedRequest, key: int | None = None) -> HttpResponse:
     return render(request, "sky/card_page.html", context)
 
 
-@require_GET
+@require_safe
+@worked_out
 def as_pdf(request: OwnedRequest, key: int | None = None) -> HttpResponse:
     """The card as PDF. ``paper``: card, a4 or letter; on these, both sides beside each other."""
     wanted = request.GET.get("paper", "")

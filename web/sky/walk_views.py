@@ -4,16 +4,18 @@ from __future__ import annotations
 
 from django.http import HttpResponse
 from django.shortcuts import render
-from django.views.decorators.http import require_GET
+from django.views.decorators.http import require_safe
 
 from web.people.owners import OwnedRequest
+from web.planner.escaped import worked_out
 from web.sky import usecases
 from web.sky.opening import without_way
 from web.sky.routines import routines
 from web.sky.views import pages
 
 
-@require_GET
+@require_safe
+@worked_out
 def page(request: OwnedRequest, key: int | None = None) -> HttpResponse:
     """The step that the link says, of the way it says; the others wait in the page."""
     night = pages.opened(request, key)

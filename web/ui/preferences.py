@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from typing import Any
 
-from django.http import HttpRequest, HttpResponse
-from django.shortcuts import redirect
-from django.utils.http import url_has_allowed_host_and_scheme
+from django.http import HttpRequest, HttpResponse, HttpResponseRedirect
 from django.views.decorators.http import require_POST
+
+from web.ui.back import path_in
 
 DAYLIGHT = "daylight"
 DARK_ADAPTED = "dark"
@@ -24,10 +24,7 @@ def context(request: HttpRequest) -> dict[str, Any]:
 @require_POST
 def set_light(request: HttpRequest) -> HttpResponse:
     """Change the light and come back to the page it was changed on."""
-    back = request.POST.get("next", "")
-    if not url_has_allowed_host_and_scheme(back, allowed_hosts={request.get_host()}):
-        back = "/"
-    response = redirect(back)
+    response = HttpResponseRedirect(path_in(request, request.POST.get("next"), "/"))
     keep_light(response, request.POST.get("light"))
     return response
 

@@ -6,12 +6,15 @@ from collections.abc import Mapping
 from dataclasses import dataclass, replace
 from typing import ClassVar
 
+from django.http import QueryDict
+
 from optics.scene.scenes import Scene
 from web.hand.typed import ring_text, with_unit
 from web.planner.reading import Message
 from web.planner.reading import Reading as PlannerReading
 from web.view.distances import Reader, renumbered
 from web.view.panels import Panels
+from web.view.rows import typed_rows
 from web.view.sample import GEAR
 from web.view.typed import SAID_OF_A_MARK, Row
 
@@ -71,6 +74,10 @@ class Reading(PlannerReading):
         """The same scene with the ring set by hand, mm."""
         text = ring_text(focus, self.system)
         return self.saying({"ring": text}, scene=replace(self.scene, ring=focus))
+
+    def with_texts_of(self, data: QueryDict, wrong: str) -> Reading:
+        found = super(Reading, self).with_texts_of(data, wrong)
+        return replace(found, rows=typed_rows(data))
 
     @property
     def messages(self) -> list[Message]:

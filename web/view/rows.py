@@ -24,18 +24,11 @@ LONGEST_NAME = 60
 
 def read_rows(data: QueryDict, reader: Reader) -> tuple[Row, ...]:
     """Every row of a form or link, and a blank one."""
-    lists = {name: data.getlist(f"mark_{name}") for name in _COLUMNS}
-
-    def cell(name: str, at: int) -> str:
-        return _clean(lists[name][at]) if at < len(lists[name]) else ""
-
     rows: list[Row] = []
     subject = -1
-    for at in range(max(len(lists["name"]), len(lists["distance"]))):
-        index = len(rows)
-        row = _typed(index, [cell(name, at) for name in _COLUMNS])
+    for index, row in enumerate(typed_rows(data)[:-1]):
         if row.blank:
-            rows.append(Row(index, letter(index)))
+            rows.append(row)
             continue
         row = replace(row, how=row.how or How.RING)
         if row.role not in ROLES:
@@ -52,6 +45,20 @@ def read_rows(data: QueryDict, reader: Reader) -> tuple[Row, ...]:
         rows.pop()
     rows = _same_places(rows)
     return (*rows, Row(len(rows), letter(len(rows))))
+
+
+def typed_rows(data: QueryDict) -> tuple[Row, ...]:
+    """Every row as it was typed, no more, and a blank one."""
+    lists = {name: data.getlist(f"mark_{name}") for name in _COLUMNS}
+
+    def cell(name: str, at: int) -> str:
+        return _clean(lists[name][at]) if at < len(lists[name]) else ""
+
+    found = []
+    for at in range(max(len(lists["name"]), len(lists["distance"]))):
+        row = _typed(at, [cell(name, at) for name in _COLUMNS])
+        found.append(Row(at, letter(at)) if row.blank else row)
+    return (*found, Row(len(found), letter(len(found))))
 
 
 def _typed(index: int, cells: list[str]) -> Row:

@@ -5,9 +5,10 @@ from __future__ import annotations
 from django.http import Http404, HttpResponse
 from django.shortcuts import render
 from django.template.loader import render_to_string
-from django.views.decorators.http import require_GET
+from django.views.decorators.http import require_safe
 
 from web.people.owners import OwnedRequest
+from web.planner.escaped import worked_out
 from web.ui import printing
 from web.ui.downloads import file_name
 from web.ui.printing import Paper
@@ -15,7 +16,8 @@ from web.view import sheet
 from web.view.views import pages
 
 
-@require_GET
+@require_safe
+@worked_out
 def page(request: OwnedRequest, key: int | None = None) -> HttpResponse:
     """The sheet on the screen, with ways to print it."""
     context = _context(request, key)
@@ -33,7 +35,8 @@ def page(request: OwnedRequest, key: int | None = None) -> HttpResponse:
 _PAPERS = (Paper.A4, Paper.LETTER)
 
 
-@require_GET
+@require_safe
+@worked_out
 def as_pdf(request: OwnedRequest, key: int | None = None) -> HttpResponse:
     """The sheet as PDF. ``paper``: a4 or letter."""
     wanted = request.GET.get("paper", "")

@@ -128,10 +128,10 @@ def errors_of(answer: Answer, in_use: InUse) -> tuple[focusing.Error, ...]:
 
 
 def ring_of(in_use: InUse) -> FocusRing | None:
-    """The ring of the lens in hand; None without one, or behind something that changes it."""
-    if in_use.lens is None or in_use.attachment is not None:
-        return None
-    return in_use.lens.ring
+    """The ring of the lens in hand; None without one, behind something that changes it, or at a
+    focal length that it has not got."""
+    lens = in_use.lens
+    return lens.ring if lens is not None and in_use.ring_is_known else None
 
 
 def touch_of(answer: Answer, in_use: InUse) -> tuple[str, ...]:

@@ -1,4 +1,4 @@
-"""Forgets guests who have not changed anything for long: their browsers have forgotten them too."""
+"""Forgets guests who have not been here for long: their browsers have forgotten them too."""
 
 from __future__ import annotations
 
@@ -10,12 +10,12 @@ from django.utils import timezone
 
 from web.people.models import Owner
 
-USUAL_DAYS = 400
-"""A little longer than a guest's session lives."""
+USUAL_DAYS = 410
+"""A little longer than a guest's cookie lives."""
 
 
 class Command(BaseCommand):
-    help = "Delete the things of guests who have changed nothing for so many days."
+    help = "Delete the things of guests who have not been here for so many days."
 
     def add_arguments(self, parser: CommandParser) -> None:
         parser.add_argument("--days", type=int, default=USUAL_DAYS)
