@@ -125,7 +125,7 @@ class InUse:
 
     @property
     def ring_is_known(self) -> bool:
-        """Whether the ring of a lens in hand goes by its own distances, and at this focal length."""
+        """Whether the ring of a lens in hand goes by its own distances, at this focal length."""
         if self.lens is None or self.attachment is not None:
             return False
         return self.focal_length is None or self._has(self.lens, self.focal_length)
