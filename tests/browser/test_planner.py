@@ -13,6 +13,8 @@ from selenium.webdriver.support.ui import Select
 
 from tests.browser import chromium
 from tests.browser.base import BrowserTest
+from web.view.forms import scene_query
+from web.view.sample import GEAR
 
 FIELDS = (
     "return [...document.querySelectorAll('#scene [name]')]"
@@ -155,6 +157,35 @@ class PlannerTest(BrowserTest):
         )
         self.wait_for(lambda: len(self.query().get("mark_name", [])) == 8)
         self.assertEqual(self.query()["mark_name"][4:], ["Post", "Gate", "Barn", "Hill"])
+
+    def test_two_dozen_marks_are_typed_in_three_scripts_and_outlast_a_reload(self) -> None:
+        words = (
+            "潮の引いた岩場の手前にある濡れた大きな石段",
+            "Überströmte Felsküstenböschung, äußerste Kante",
+            "الصخرة الكبيرة أمام المنارة القديمة",
+        )
+        names = [f"{words[at % 3]} {at}" for at in range(24)]
+        self.open(f"/view/?{scene_query(GEAR, ()).urlencode()}")
+        for at, name in enumerate(names):
+            self.find(f"#mark-name-{at}").send_keys(name)
+            self.find(f"#mark-distance-{at}").send_keys(f"{2 + at / 4:g} m")
+        self.wait_for(lambda: self.query().get("mark_name", []) == names)
+        self.assertFalse(self.find(".trouble").is_displayed())
+        self.driver.refresh()
+        self.wait_ready()
+        self.assertEqual(self.find("#mark-name-23").get_attribute("value"), names[23])
+        self.assertEqual(self.find("#mark-distance-23").get_attribute("value"), "7.75 m")
+
+    def test_more_than_a_link_holds_is_told_at_once(self) -> None:
+        self.open("/view/")
+        field = self.find("#mark-name-0")
+        self.read("document.querySelector('#scene').dataset.mostLink = '900'")
+        field.send_keys("x" * 40)
+        self.wait_for(lambda: self.find(".trouble").is_displayed())
+        self.assertIn("Take some marks out", self.text(".trouble"))
+        self.read("document.querySelector('#scene').dataset.mostLink = '32000'")
+        field.send_keys("y")
+        self.wait_for(lambda: not self.find(".trouble").is_displayed())
         self.assertEqual(self.query()["mark_distance"][4:], ["2.5 m", "6 m", "30 m", "inf"])
         self.wait_until("return document.querySelector('#verdict-7 b')?.innerText === 'holds'")
 

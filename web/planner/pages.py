@@ -27,6 +27,7 @@ from web.planner.escaped import ESCAPED, sentence_of
 from web.planner.folds import Fold
 from web.planner.reading import Reading
 from web.planner.requests import HtmxHttpRequest, Shown, query_before, shown
+from web.ui.limits import MOST_LINK
 
 Said = TypeVar("Said", bound=Reading)
 
@@ -248,6 +249,7 @@ class Pages(ABC, Generic[Said]):
             "hand": panel.hand(request.owner, reading.texts),
             "name": name,
             "name_limit": NAME_LIMIT,
+            "most_link": MOST_LINK,
             "note": kept.note if kept else "",
             "formats": formats_with(reading.hand.frame),
             "engraved": [units.significant(n, 3) for n in reading.hand.kit.apertures],

@@ -31,6 +31,7 @@ INSTALLED_APPS = [
 
 MIDDLEWARE = [
     "django.middleware.security.SecurityMiddleware",
+    "web.ui.limits.middleware",
     "whitenoise.middleware.WhiteNoiseMiddleware",
     "csp.middleware.CSPMiddleware",
     "django.contrib.sessions.middleware.SessionMiddleware",
@@ -99,6 +100,9 @@ SAMPLE_WORLD = "web.demo.world.make"
 
 EMAIL_BACKEND = "django.core.mail.backends.console.EmailBackend"
 DEFAULT_FROM_EMAIL = "aim-still@localhost"
+
+DATA_UPLOAD_MAX_NUMBER_FIELDS = 4000
+"""A list of two hundred marks pasted in, each with all that can be said of one."""
 
 DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
 

@@ -3,6 +3,7 @@
 // that. A planner has `moved(event)`, called when the answer to a movement has come.
 const Planner = {
   trouble: false,
+  tooLong: false,
   pointer: null,
   turning: false,
   waiting: null,
@@ -43,6 +44,9 @@ const Planner = {
     document.addEventListener("htmx:configRequest", (event) => {
       event.detail.headers["Aim-Screen"] = narrow.matches ? "narrow" : "wide";
       event.detail.headers["Aim-Unfolded"] = [...this.unfolded].join(" ");
+      const most = Number(this.$refs.scene.dataset.mostLink);
+      this.tooLong = new URLSearchParams(event.detail.formData).toString().length > most;
+      if (this.tooLong) event.preventDefault();
     });
     document.addEventListener("htmx:afterSwap", (event) => {
       // Only the answer to a movement says where things are now: one to the form, asked before the
