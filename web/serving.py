@@ -3,6 +3,9 @@
 
 from __future__ import annotations
 
+import sys
+from typing import Any
+
 from web.settings import env
 from web.ui.limits import MOST_HEADER
 
@@ -19,3 +22,23 @@ limit_request_fields = 100
 loglevel = env.text("AIM_LOG_LEVEL", "warning").lower()
 control_socket_disable = True
 forwarded_allow_ips = env.text("AIM_PROXY_ADDRESSES", "127.0.0.1,::1")
+
+
+def on_starting(server: Any) -> None:
+    """Refuse to serve what cannot be served, in a sentence, before anything is begun."""
+    import django
+    from django.core.exceptions import ImproperlyConfigured
+
+    try:
+        django.setup()
+        from web.running.doctor import to_serve
+
+        wrong = to_serve()
+    except ImproperlyConfigured as error:
+        wrong = str(error)
+    if wrong:
+        print(f"aim: {wrong}", file=sys.stderr)
+        sys.exit(1)
+    from django.db import connections
+
+    connections.close_all()  # what is opened here is not for the workers

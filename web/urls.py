@@ -12,6 +12,7 @@ urlpatterns = [
     path("street/", include("web.street.urls")),
     path("sky/", include("web.sky.urls")),
     path("you/", include("web.people.urls")),
+    path("", include("web.running.urls")),
     path("", include("web.ui.urls")),
 ]
 

@@ -12,7 +12,7 @@ from pathlib import Path
 ROOT = Path(__file__).resolve().parents[2]
 STOREYS = ("optics", "drawing", "web")
 GROUPS = ("base", "lens", "scene", "zones", "sky", "light", "command")
-OUTSIDE_ROOMS = ("web.settings", "web.urls", "web.wsgi")
+OUTSIDE_ROOMS = ("web.settings", "web.urls", "web.wsgi", "web.serving")
 LONGEST = 300
 
 

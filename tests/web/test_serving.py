@@ -50,8 +50,7 @@ class ServingTest(SimpleTestCase):
             cls.port = probe.getsockname()[1]
         env = {**os.environ, "AIM_VAR": cls.folder.name, "AIM_BIND": f"127.0.0.1:{cls.port}",
                "DJANGO_SETTINGS_MODULE": "web.settings.demo", "AIM_WORKERS": "1"}  # fmt: skip
-        for command in (("migrate", "--verbosity", "0"), ("load_demo",)):
-            subprocess.run([sys.executable, "manage.py", *command], cwd=ROOT, env=env, check=True)
+        subprocess.run([sys.executable, "manage.py", "prepare"], cwd=ROOT, env=env, check=True)
         cls.server = subprocess.Popen(
             [sys.executable, "-m", "gunicorn", "-c", "python:web.serving", "web.wsgi"],
             cwd=ROOT, env=env,

@@ -17,7 +17,9 @@ from django.db import IntegrityError, transaction
 
 from web.bag.models import Attachment, Body, Lens, Standard, Thing
 from web.bag.soundness import FORMS, NotTyped, faults, typed
+from web.people import quota
 from web.people.models import Owner
+from web.people.owners import tells
 from web.ui.text import cleaned
 
 VERSION = 1
@@ -65,6 +67,11 @@ def written(owner: Owner) -> dict[str, Any]:
         "judgement_error": owner.judgement_error,
     }
     return data
+
+
+@tells
+def _told(owner: Owner) -> dict[str, Any]:
+    return {"bag": written(owner)}
 
 
 def _finite(said: dict[str, Any]) -> dict[str, Any]:
@@ -226,6 +233,11 @@ def _put_one(
     differs = tuple(name for name in now if there is None or before[name] != now[name])
     if there is not None and not differs:
         return None
+    if there is None:
+        try:
+            quota.check(owner, model.with_deleted.all(), f"{noun}s")
+        except quota.Full as full:
+            raise Refused(place, full.sentence) from full
     try:
         with transaction.atomic():
             thing.save()

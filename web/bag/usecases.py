@@ -6,7 +6,7 @@ import contextlib
 import math
 import uuid
 from dataclasses import dataclass
-from typing import Any, TypeVar
+from typing import TypeVar
 
 from django.db import IntegrityError, transaction
 from django.utils import timezone
@@ -23,8 +23,8 @@ from web.bag.layout import ThingForm
 from web.bag.models import Attachment, Body, InHand, Lens, Standard, Thing
 from web.bag.soundness import broken, drawn_ring, sound
 from web.kept.models import Kept
+from web.people import quota
 from web.people.models import Owner
-from web.people.owners import copies, moves
 
 KNOWN_F_NUMBER = 8.0
 KNOWN_FOCUS_MM = 3000.0
@@ -131,10 +131,11 @@ def compared(owner: Owner, body: Body | None, lens: Lens | None) -> tuple[ShownS
 
 
 def keep(form: ThingForm, once: str) -> Thing:
-    """Keep what a valid form says. The same form sent twice makes one thing."""
+    """Keep what a valid form says. The same form sent twice makes one thing. Raises quota.Full."""
     thing: Thing = form.save(commit=False)
     thing.owner = form.owner
     if thing.pk is None:
+        quota.check(form.owner, type(thing).with_deleted.all(), "of these things")
         thing.once = _token(once)
         try:
             with transaction.atomic():
@@ -238,62 +239,3 @@ def marks_to_use(lens: Lens, circle: float) -> tuple[MarkToUse, ...]:
         MarkToUse(number, engraved_mark(number, lens.depth_marks_circle_mm, circle, series))
         for number in series.names
     )
-
-
-@copies
-def copy(source: Owner, target: Owner) -> None:
-    """Copy everything in one owner's bag to another's."""
-    new: dict[tuple[Any, int | None], Any] = {}
-    for kind in KINDS:
-        for thing in kind.objects.filter(owner=source).order_by("created_at", "pk"):
-            key = thing.pk
-            thing.pk, thing._state.adding = None, True
-            thing.owner, thing.copied_from, thing.once = target, key, None
-            thing.save()
-            new[kind, key] = thing
-    for standard in Standard.objects.filter(owner=target).exclude(than=None):
-        standard.than = new.get((Standard, standard.than_id))
-        standard.save(update_fields=["than"])
-    chosen = InHand.objects.filter(owner=source).first()
-    if chosen is not None:
-        InHand.objects.create(
-            owner=target,
-            body=new.get((Body, chosen.body_id)),
-            lens=new.get((Lens, chosen.lens_id)),
-            attachment=new.get((Attachment, chosen.attachment_id)),
-            standard=new.get((Standard, chosen.standard_id)),
-            focal_length_mm=chosen.focal_length_mm,
-            f_number=chosen.f_number,
-        )
-
-
-@moves
-def move(guest: Owner, owner: Owner) -> None:
-    """Hand over what a guest put into their bag, or changed; untouched copies stay behind.
-
-    A name that is taken gets a number.
-    """
-    for kind in KINDS:
-        names = set(kind.objects.filter(owner=owner).values_list("name", flat=True))
-        for thing in kind.objects.filter(owner=guest):
-            if _untouched(thing):
-                continue
-            thing.copied_from = None
-            thing.name = _free(thing.name, names)
-            names.add(thing.name)
-            thing.owner = owner
-            thing.save()
-
-
-def _untouched(thing: Thing) -> bool:
-    """Whether a copy is still all that the sample's thing is."""
-    if thing.copied_from is None:
-        return False
-    original = type(thing).with_deleted.filter(pk=thing.copied_from).first()
-    return original is not None and thing.said() == original.said()
-
-
-def _free(name: str, taken: set[str]) -> str:
-    if name not in taken:
-        return name
-    return next(new for n in range(2, 10**6) if (new := f"{name[:54]} ({n})") not in taken)

@@ -15,7 +15,7 @@ from django.urls import reverse
 from django.views.decorators.http import require_http_methods, require_POST, require_safe
 
 from optics.base import units
-from web.bag import compare, files, usecases
+from web.bag import compare, usecases
 from web.bag.focus_sheet import sheet
 from web.bag.forms import AttachmentForm, BodyForm, StandardForm
 from web.bag.layout import ThingForm
@@ -24,8 +24,9 @@ from web.bag.models import Attachment, Body, InHand, Lens, Standard, Thing
 from web.bag.soundness import as_kept, drawn_ring, faults, sound
 from web.people.models import Owner
 from web.people.owners import OwnedRequest, find, writer
-from web.ui.downloads import named
+from web.people.quota import Full
 from web.ui.fields import LengthField, NumberField
+from web.ui.storing import NotStored, storing
 
 GONE = "There is no such thing in this bag. It may have been taken out."
 
@@ -94,12 +95,14 @@ def edit(request: OwnedRequest, slug: str, key: int | None = None) -> HttpRespon
         # Of a copy: what is typed wrong must not reach what is drawn of the thing as it is kept.
         form = kind.form(request.POST, instance=copy.copy(thing), owner=request.owner)
         if form.is_valid():
-            owner = writer(request)
-            own = None if key is None else find(kind.model, owner, key, GONE)
-            form = kind.form(request.POST, instance=copy.copy(own), owner=owner)
-            if form.is_valid():  # in their own bag too
-                kept = usecases.keep(form, once)
-                return redirect(f"{reverse('bag:overview')}#{slug}-{kept.pk}")
+            try:
+                with storing():
+                    form, kept = _kept(request, kind, key, once)
+            except (NotStored, Full) as error:
+                form.add_error(None, error.sentence)
+            else:
+                if kept is not None:
+                    return redirect(f"{reverse('bag:overview')}#{slug}-{kept.pk}")
     else:
         form = _opened(kind, thing, request.owner)
     context = {
@@ -114,6 +117,16 @@ def edit(request: OwnedRequest, slug: str, key: int | None = None) -> HttpRespon
         context["sheet"] = sheet(thing) if isinstance(thing, Body) else None
     wrong = request.method == "POST" and form.errors
     return render(request, "bag/edit.html", context, status=422 if wrong else 200)
+
+
+def _kept(
+    request: OwnedRequest, kind: Kind, key: int | None, once: str
+) -> tuple[ThingForm, Thing | None]:
+    """What was typed, kept in their own bag; the form of it says what is wrong there, if so."""
+    owner = writer(request)
+    own = None if key is None else find(kind.model, owner, key, GONE)
+    form = kind.form(request.POST, instance=copy.copy(own), owner=owner)
+    return form, usecases.keep(form, once) if form.is_valid() else None
 
 
 def _opened(kind: Kind, thing: Thing | None, owner: Owner) -> ThingForm:
@@ -178,41 +191,6 @@ def put_back(request: OwnedRequest, slug: str, key: int) -> HttpResponse:
         "text": f"Another {kind.noun} is called {thing.name} now. Rename that one first.",
     }
     return render(request, "ui/error.html", context, status=409)
-
-
-@require_safe
-def file(request: OwnedRequest) -> HttpResponse:
-    """The bag as one file."""
-    response = HttpResponse(files.text_of(request.owner), content_type="application/json")
-    response["Content-Disposition"] = named("bag.json")
-    return response
-
-
-@require_http_methods(["GET", "HEAD", "POST"])
-def bring_in(request: OwnedRequest) -> HttpResponse:
-    """Read a file, say what it would add or change, and take it when told to."""
-    context: dict[str, Any] = {"screen": "bag"}
-    if request.method != "POST":
-        return render(request, "bag/import.html", context)
-    uploaded = request.FILES.get("file")
-    text = request.POST.get("text", "")
-    try:
-        if uploaded is not None and (uploaded.size or 0) > files.LARGEST:
-            raise files.Refused("", "The file is larger than 1 MB: that is no bag.")
-        raw = uploaded.read() if uploaded is not None else text.encode()
-        if not raw:
-            raise files.Refused("", "Choose a file, or paste what is in one.")
-        if "take" in request.POST:
-            files.read(raw, request.owner)  # what is refused makes nobody an owner
-            owner = writer(request)
-            found = files.read(raw, owner)
-            files.take(found.data, owner)
-            return redirect("bag:overview")
-        context["found"] = files.read(raw, request.owner)
-        context["text"] = raw.decode("utf-8")
-    except files.Refused as refused:
-        context |= {"refused": refused, "text": text}
-    return render(request, "bag/import.html", context, status=422 if "refused" in context else 200)
 
 
 class CaseForm(forms.Form):

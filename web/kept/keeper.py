@@ -4,19 +4,23 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from datetime import timedelta
+from typing import Any
 
 from django import forms
 from django.core.exceptions import ValidationError
 from django.db import transaction
 from django.db.models import QuerySet
 from django.http import Http404, QueryDict
+from django.urls import reverse
 from django.utils import timezone
 
 from web.kept.kinds import KeptReading, Kind, known
 from web.kept.models import LENS_LIMIT, NAME_LIMIT, NOTE_LIMIT, NOTE_LINES, Kept
+from web.people import quota
 from web.people.models import Owner
-from web.people.owners import OwnedRequest, copies, find, moves, writer
+from web.people.owners import OwnedRequest, copies, find, moves, tells, writer
 from web.ui.fields import WordsField
+from web.ui.storing import NotStored, storing
 from web.ui.text import cleaned
 
 UNDO_FOR = timedelta(days=30)
@@ -103,6 +107,7 @@ def save(
     nothing is written then.
     """
     if kept is None:
+        quota.check(owner, Kept.with_deleted.all(), "plans, sets and nights")
         kept = Kept(owner=owner, kind=kind.key)
     else:
         kept.refresh_from_db()
@@ -132,6 +137,17 @@ def keep(
             wrong = wrong or "Not saved yet: the note is too long for its sheet."
         target = None if key is None else of(request.owner, key, kind)
         return NotKept(wrong or MEND_FIRST, 422, target, note_wrong)
+    try:
+        with storing():
+            return _kept(request, kind, reading, key, form)
+    except NotStored as error:
+        target = None if key is None else of(request.owner, key, kind)
+        return NotKept(error.sentence, 503, target)
+
+
+def _kept(
+    request: OwnedRequest, kind: Kind, reading: KeptReading, key: int | None, form: KeptForm
+) -> Kept | NotKept:
     replaced = None if "as_new" in request.POST else key
     if replaced is not None:
         of(request.owner, replaced, kind)  # a 404 makes nobody an owner
@@ -143,6 +159,8 @@ def keep(
         return save(owner, kind, form.cleaned_data["name"], reading, target, seen, note)
     except ChangedMeanwhile:
         return NotKept(_changed_meanwhile(kind), 409, target)
+    except quota.Full as full:
+        return NotKept(full.sentence, 422, target)
 
 
 def _changed_meanwhile(kind: Kind) -> str:
@@ -194,7 +212,8 @@ def put_back(kept: Kept) -> None:
 
 
 def duplicate(kept: Kept) -> Kept:
-    """Make another like it, at the top of the list."""
+    """Make another like it, at the top of the list. Raises quota.Full."""
+    quota.check(kept.owner, Kept.with_deleted.all(), "plans, sets and nights")
     copy = kept.made_another()
     copy.save()
     return copy
@@ -205,6 +224,26 @@ def copy_all(source: Owner, target: Owner) -> None:
     """Copy everything kept of one owner to another, with its dates."""
     for kept in Kept.objects.filter(owner=source).order_by("changed", "pk"):
         kept.made_another(target).save()
+
+
+@tells
+def told(owner: Owner) -> dict[str, Any]:
+    """Everything kept of an owner, each with the link that opens it."""
+    found = []
+    for kept in Kept.objects.filter(owner=owner).order_by("created", "pk"):
+        kind = known(kept.kind)
+        path = reverse(f"{kind.app}:page") if kind is not None else ""
+        found.append(
+            {
+                "kind": kept.kind,
+                "name": kept.name,
+                "note": kept.note,
+                "link": f"{path}?{kept.link}",
+                "created": kept.created.isoformat(timespec="seconds"),
+                "changed": kept.changed.isoformat(timespec="seconds"),
+            }
+        )
+    return {"kept": found}
 
 
 @moves

@@ -14,6 +14,7 @@ from web.kept import keeper
 from web.kept.kinds import kind_of, kinds, known
 from web.kept.models import Kept
 from web.people.owners import OwnedRequest, writer
+from web.people.quota import Full
 
 PER_PAGE = 30
 _LONGEST_SEARCH = 80
@@ -84,7 +85,11 @@ def delete(request: OwnedRequest, key: int) -> HttpResponse:
 @require_POST
 def duplicate(request: OwnedRequest, key: int) -> HttpResponse:
     """Make another like it, and open that."""
-    return redirect(keeper.duplicate(_own(request, key)).get_absolute_url())
+    try:
+        return redirect(keeper.duplicate(_own(request, key)).get_absolute_url())
+    except Full as full:
+        context = {"title": "Not duplicated", "text": full.sentence}
+        return render(request, "ui/error.html", context, status=409)
 
 
 @require_POST

@@ -2,11 +2,15 @@
 
 from __future__ import annotations
 
+from functools import partial
+from typing import Any
+
 from django import forms
-from django.contrib.auth.forms import AuthenticationForm, UserCreationForm
+from django.contrib.auth.forms import AuthenticationForm, PasswordResetForm, UserCreationForm
 from django.core.exceptions import ValidationError
 
 from optics.base import units
+from web.people import mailing
 from web.people.models import Owner, Person
 from web.ui.choices import CHOOSE_UNITS, unit_systems
 from web.ui.fields import LengthField, NumberField
@@ -43,9 +47,64 @@ class JoinForm(UserCreationForm):  # type: ignore[type-arg]
 
     def clean_username(self) -> str:
         name = self.cleaned_data["username"]
+        if not any(c.isalnum() for c in name):
+            raise ValidationError("A name has a letter or a digit in it.", code="no_name")
         if Person.objects.filter(username__iexact=name).exists():
             raise ValidationError("That name is taken. Choose another.", code="unique")
         return str(name)
+
+
+def _checked(person: Any, password: str) -> str:
+    if not person.check_password(password):
+        raise ValidationError("That is not your password.", code="wrong")
+    return password
+
+
+class MailForm(forms.Form):
+    """Another mail address, or none, and the password."""
+
+    email = forms.EmailField(
+        required=False,
+        max_length=254,
+        error_messages={"invalid": "That is not a mail address. It may also be left empty."},
+    )
+    password = forms.CharField(error_messages={"required": "Give your password too."})
+
+    def __init__(self, *args: Any, person: Any, **kwargs: Any) -> None:
+        self.person = person
+        super().__init__(*args, **kwargs)
+
+    def clean_password(self) -> str:
+        return _checked(self.person, self.cleaned_data["password"])
+
+
+class DeleteForm(forms.Form):
+    """To delete everything: the password of an account, and a word."""
+
+    password = forms.CharField(error_messages={"required": "Give your password too."})
+    word = forms.CharField(error_messages={"required": "Type delete, if you mean it."})
+
+    def __init__(self, *args: Any, person: Any, **kwargs: Any) -> None:
+        self.person = person
+        super().__init__(*args, **kwargs)
+        if not person.is_authenticated:
+            del self.fields["password"]
+
+    def clean_password(self) -> str:
+        return _checked(self.person, self.cleaned_data["password"])
+
+    def clean_word(self) -> str:
+        word = str(self.cleaned_data["word"])
+        if word.strip().lower() != "delete":
+            raise ValidationError("Type delete, if you mean it.")
+        return word
+
+
+class ResetForm(PasswordResetForm):
+    """Where to send a link to; sent beside the answer."""
+
+    def send_mail(self, *args: Any, **kwargs: Any) -> None:
+        mailing.sent(partial(super().send_mail, *args, **kwargs))
 
 
 class PreferencesForm(forms.ModelForm):  # type: ignore[type-arg]

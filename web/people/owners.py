@@ -22,6 +22,7 @@ from django.utils.module_loading import import_string
 
 from web.people import guests
 from web.people.models import Owned, Owner, Person
+from web.ui import throttle
 
 SESSION_KEY = "owner"
 
@@ -31,6 +32,7 @@ Copier = Callable[[Owner, Owner], None]
 
 _COPIERS: list[Copier] = []
 _MOVERS: list[Copier] = []
+_TELLERS: list[Callable[[Owner], dict[str, Any]]] = []
 
 
 def copies(copier: Copier) -> Copier:
@@ -43,6 +45,19 @@ def moves(mover: Copier) -> Copier:
     """Register how what a guest made moves to the owner they turn out to be."""
     _MOVERS.append(mover)
     return mover
+
+
+def tells(
+    teller: Callable[[Owner], dict[str, Any]],
+) -> Callable[[Owner], dict[str, Any]]:
+    """Register what a screen keeps of an owner, as plain data to take along."""
+    _TELLERS.append(teller)
+    return teller
+
+
+def taken_along(owner: Owner) -> dict[str, Any]:
+    """All that is kept of an owner, as plain data."""
+    return {name: said for tell in _TELLERS for name, said in tell(owner).items()}
 
 
 class OwnedRequest(HttpRequest):
@@ -129,6 +144,7 @@ def writer(request: HttpRequest) -> Owner:
         if user.is_authenticated:
             own = _the_owner(person=cast(Person, user))
         else:
+            throttle.count(request, "first things")
             own = _the_owner(guest=guests.made_known(request, owns=True).hash)
     _used(own)
     request.owner = own  # type: ignore[attr-defined]

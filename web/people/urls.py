@@ -1,13 +1,17 @@
 from django.contrib.auth.views import LogoutView
 from django.urls import path
 
-from web.people import views
+from web.people import account_views, views
 
 app_name = "people"
 urlpatterns = [
     path("", views.preferences, name="preferences"),
     path("sign-in/", views.SignIn.as_view(), name="sign_in"),
     path("sign-out/", LogoutView.as_view(next_page="view:page"), name="sign_out"),
+    path("export/", account_views.export, name="export"),
+    path("mail/", account_views.mail, name="mail"),
+    path("delete/", account_views.delete, name="delete"),
+    path("privacy/", views.Privacy.as_view(), name="privacy"),
     path("join/", views.join, name="join"),
     path("password/", views.ChangePassword.as_view(), name="password"),
     path("reset/", views.ResetPassword.as_view(), name="reset"),
@@ -19,6 +23,16 @@ urlpatterns = [
             text="If an account has that address, a link to set a new password is on its way.",
         ),
         name="reset_sent",
+    ),
+    path(
+        "mail/changed/",
+        views.Said.as_view(heading="The mail address is kept", text="It is used for resets only."),
+        name="mail_changed",
+    ),
+    path(
+        "deleted/",
+        views.Said.as_view(heading="All of it is deleted", text="You are a guest like any other."),
+        name="deleted",
     ),
     path(
         "password/changed/",

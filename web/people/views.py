@@ -4,22 +4,28 @@ from __future__ import annotations
 
 from typing import Any, cast
 
+from axes.utils import reset
+from django.conf import settings
 from django.contrib.auth import login
 from django.contrib.auth import views as auth
 from django.db import transaction
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import redirect, render
 from django.urls import reverse, reverse_lazy
+from django.utils.decorators import method_decorator
 from django.views.decorators.debug import sensitive_post_parameters
 from django.views.decorators.http import require_http_methods
 from django.views.generic import TemplateView
 
 from optics.base import units
-from web.people.forms import JoinForm, PreferencesForm, SignInForm, texts_of
+from web.people.forms import JoinForm, PreferencesForm, ResetForm, SignInForm, texts_of
+from web.people.management.commands.forget_guests import USUAL_DAYS
 from web.people.models import Owner, Person
 from web.people.owners import SESSION_KEY, OwnedRequest, named, writer
 from web.ui.back import path_in
 from web.ui.preferences import keep_light
+from web.ui.storing import NotStored, storing
+from web.ui.throttle import throttled
 
 _BACKEND = "django.contrib.auth.backends.ModelBackend"
 
@@ -29,6 +35,7 @@ def _next(request: HttpRequest) -> str:
     return path_in(request, there, reverse("kept:page"))
 
 
+@method_decorator(throttled("sign in", "POST"), name="dispatch")
 class SignIn(auth.LoginView):
     """Sign in; what was made as a guest comes along."""
 
@@ -49,19 +56,27 @@ class SignIn(auth.LoginView):
 
 
 @sensitive_post_parameters()
+@throttled("join", "POST")
 @require_http_methods(["GET", "HEAD", "POST"])
 def join(request: OwnedRequest) -> HttpResponse:
     """Make an account; what was made as a guest becomes its own."""
     if request.user.is_authenticated:
         return redirect("people:preferences")
-    form = JoinForm(request.POST or None)
+    form = JoinForm(request.POST if request.method == "POST" else None)
     if request.method == "POST" and form.is_valid():
-        with transaction.atomic():
-            person = form.save()
-            named(request, person)
+        try:
+            with storing(), transaction.atomic():
+                person = form.save()
+                named(request, person)
+        except NotStored as error:
+            form.add_error(None, error.sentence)
+            return _joining(request, form, 503)
         login(request, person, backend=_BACKEND)
         return redirect(_next(request))
-    status = 422 if form.is_bound else 200
+    return _joining(request, form, 422 if form.is_bound else 200)
+
+
+def _joining(request: OwnedRequest, form: JoinForm, status: int) -> HttpResponse:
     context = {"form": form, "next": _next(request), "screen": "people"}
     return render(request, "people/join.html", context, status=status)
 
@@ -78,22 +93,29 @@ def preferences(request: OwnedRequest) -> HttpResponse:
             system = chosen if chosen in units.SYSTEMS else owner.units
             form.fields[name].system = system  # type: ignore[attr-defined]
         if form.is_valid():
-            form.keep(writer(request))
-            response = redirect(f"{reverse('people:preferences')}?kept=1")
-            keep_light(response, request.POST.get("light"))
-            return response
+            try:
+                with storing():
+                    form.keep(writer(request))
+            except NotStored as error:
+                form.add_error(None, error.sentence)
+            else:
+                response = redirect(f"{reverse('people:preferences')}?kept=1")
+                keep_light(response, request.POST.get("light"))
+                return response
         texts = {name: request.POST.get(name, "") for name in form.fields}
     else:
         form = PreferencesForm(instance=owner)
         texts = texts_of(owner)
     errors = {name: " ".join(map(str, messages)) for name, messages in form.errors.items()}
     context = {
+        "refused": errors.get("__all__", ""),
         "texts": texts, "errors": errors, "kept": "kept" in request.GET and not form.is_bound,
         "screen": "people",
     }  # fmt: skip
     return render(request, "people/preferences.html", context, status=422 if errors else 200)
 
 
+@method_decorator(throttled("old password", "POST"), name="dispatch")
 class ChangePassword(auth.PasswordChangeView):
     """A new password for the old one."""
 
@@ -102,22 +124,33 @@ class ChangePassword(auth.PasswordChangeView):
     extra_context = {"screen": "people", "title": "Change the password", "deed": "Change it"}
 
 
+@method_decorator(throttled("reset", "POST"), name="dispatch")
 class ResetPassword(auth.PasswordResetView):
-    """Ask for a link to set a new password."""
+    """Ask for a link to set a new password; where no mail can be sent, be told so."""
 
+    form_class = ResetForm
     template_name = "people/reset.html"
     email_template_name = "people/reset_mail.txt"
     subject_template_name = "people/reset_subject.txt"
     success_url = reverse_lazy("people:reset_sent")
-    extra_context = {"screen": "people"}
+
+    def get_context_data(self, **kwargs: Any) -> dict[str, Any]:
+        context: dict[str, Any] = super().get_context_data(**kwargs)
+        return {**context, "screen": "people", "mail_is_set_up": settings.MAIL_IS_SET_UP}
 
 
 class SetPassword(auth.PasswordResetConfirmView):
-    """Set a new password by the link in the mail."""
+    """Set a new password by the link in the mail; a lock from wrong ones ends."""
 
     template_name = "people/password.html"
     success_url = reverse_lazy("people:password_changed")
     extra_context = {"screen": "people", "title": "A new password", "deed": "Set it"}
+
+    def form_valid(self, form: Any) -> HttpResponse:
+        response = super().form_valid(form)
+        if self.user is not None:
+            reset(username=self.user.get_username())
+        return response
 
 
 class Said(TemplateView):
@@ -132,8 +165,15 @@ class Said(TemplateView):
                 "screen": "people"}  # fmt: skip
 
 
+class Privacy(TemplateView):
+    """What is kept of whom, where, and for how long."""
+
+    template_name = "people/privacy.html"
+    extra_context = {"screen": "people", "guest_days": USUAL_DAYS}
+
+
 def locked(request: HttpRequest, *args: Any, **kwargs: Any) -> HttpResponse:
-    """429: too many wrong passwords, for this name or from this address."""
+    """429: too many wrong passwords for this name from this address."""
     context = {
         "title": "Too many tries",
         "text": "Wait a quarter of an hour, then try again. A forgotten password can be reset.",

@@ -1,15 +1,12 @@
 """The application with its sample world, on one machine, for trying it out: ./aim demo."""
 
-import secrets
-
+from web.settings import env
 from web.settings.base import *  # noqa: F403
 from web.settings.base import SQLITE_OPTIONS, STATIC_ROOT, VAR
 
-VAR.mkdir(exist_ok=True)
-_key_file = VAR / "demo-key"
-if not _key_file.exists():
-    _key_file.write_text(secrets.token_urlsafe(50))
-SECRET_KEY = _key_file.read_text()
+env.keep_private()
+env.folder(VAR)
+SECRET_KEY = env.key_in(VAR / "demo-key")
 
 DEBUG = False
 ALLOWED_HOSTS = ["localhost", "127.0.0.1", "[::1]"]
@@ -22,5 +19,5 @@ DATABASES = {
     },
 }
 WHITENOISE_USE_FINDERS = True  # straight from the source folders: nothing to collect
-STATIC_ROOT.mkdir(exist_ok=True)
+env.folder(STATIC_ROOT)
 SECURE_CROSS_ORIGIN_OPENER_POLICY = None  # needs https, which a machine's own address has not

@@ -26,5 +26,12 @@ WHITENOISE_USE_FINDERS = True
 STATIC_ROOT.mkdir(exist_ok=True)
 TEST_RUNNER = "tests.runner.CountingRunner"
 PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]  # fast, and only here
+MAIL_IS_SET_UP, MAIL_BESIDE = True, False
+RATELIMIT_ENABLE = False  # but where it is what is tested
+CACHES = {"default": {"BACKEND": "django.core.cache.backends.locmem.LocMemCache"}}
 EMAIL_BACKEND = "django.core.mail.backends.locmem.EmailBackend"
-LOGGING = {"version": 1, "loggers": {"axes": {"level": "CRITICAL"}}}
+LOGGING = {
+    "version": 1,
+    "disable_existing_loggers": False,
+    "loggers": {name: {"level": "CRITICAL"} for name in ("axes", "aim", "django")},
+}

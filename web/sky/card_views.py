@@ -18,6 +18,7 @@ from web.sky.views import pages
 from web.ui import printing
 from web.ui.downloads import file_name
 from web.ui.printing import Paper
+from web.ui.throttle import throttled
 
 _CARD = Paper.CARD
 
@@ -44,6 +45,7 @@ def page(request: OwnedRequest, key: int | None = None) -> HttpResponse:
 
 
 @require_safe
+@throttled("pdf")
 @worked_out
 def as_pdf(request: OwnedRequest, key: int | None = None) -> HttpResponse:
     """The card as PDF. ``paper``: card, a4 or letter; on these, both sides beside each other."""

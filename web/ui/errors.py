@@ -2,12 +2,20 @@
 
 from __future__ import annotations
 
+import sys
+
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import render
 
+from web.ui import storing
+
 
 def _page(request: HttpRequest, status: int, title: str, text: str) -> HttpResponse:
-    context = {"title": title, "text": text}
+    context = {
+        "title": title,
+        "text": text,
+        "id": getattr(request, "id", "") if status >= 500 else "",
+    }
     return render(request, "ui/error.html", context, status=status)
 
 
@@ -24,7 +32,13 @@ def not_found(request: HttpRequest, exception: Exception) -> HttpResponse:
 
 
 def server_error(request: HttpRequest) -> HttpResponse:
-    """500: our fault, and said to be."""
+    """500: our fault, and said to be; 503 where the database takes or gives nothing."""
+    error = sys.exc_info()[1]
+    if storing.is_outage(error) and error is not None:
+        text = f"{storing.why(error)} What you had typed is still in the page before this one."
+        response = _page(request, 503, "Not just now", text)
+        response["Retry-After"] = "60"
+        return response
     text = "Something broke on our side. What you had typed is still in the page before this one."
     return _page(request, 500, "That went wrong", text)
 

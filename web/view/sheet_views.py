@@ -12,6 +12,7 @@ from web.planner.escaped import worked_out
 from web.ui import printing
 from web.ui.downloads import file_name
 from web.ui.printing import Paper
+from web.ui.throttle import throttled
 from web.view import sheet
 from web.view.views import pages
 
@@ -36,6 +37,7 @@ _PAPERS = (Paper.A4, Paper.LETTER)
 
 
 @require_safe
+@throttled("pdf")
 @worked_out
 def as_pdf(request: OwnedRequest, key: int | None = None) -> HttpResponse:
     """The sheet as PDF. ``paper``: a4 or letter."""

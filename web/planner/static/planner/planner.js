@@ -44,8 +44,8 @@ const Planner = {
     document.addEventListener("htmx:configRequest", (event) => {
       event.detail.headers["Aim-Screen"] = narrow.matches ? "narrow" : "wide";
       event.detail.headers["Aim-Unfolded"] = [...this.unfolded].join(" ");
-      const most = Number(this.$refs.scene.dataset.mostLink);
-      this.tooLong = new URLSearchParams(event.detail.formData).toString().length > most;
+      const asked = new URLSearchParams(event.detail.formData).toString();
+      this.tooLong = asked.length > Number(this.$refs.scene.dataset.mostLink);
       if (this.tooLong) event.preventDefault();
     });
     document.addEventListener("htmx:afterSwap", (event) => {
@@ -189,10 +189,6 @@ const Planner = {
 
   ask() {
     this.$refs.scene.dispatchEvent(new Event("change", { bubbles: true }));
-  },
-
-  again() {
-    this.ask();
   },
 
   failed() {
