@@ -9,6 +9,7 @@ from typing import Any
 from unittest.mock import patch
 
 from django.db import connection
+from django.test import LiveServerTestCase, SimpleTestCase, TransactionTestCase
 from django.test.runner import DiscoverRunner
 
 from tests.runner_line import closing_line, how_to_repeat
@@ -20,6 +21,7 @@ class CountingRunner(DiscoverRunner):
     """Remembers the outcome and prints it last of all, after the databases are gone."""
 
     outcome: unittest.TestResult | None = None
+    reorder_by = (LiveServerTestCase, TransactionTestCase, SimpleTestCase)
 
     def load_tests_for_label(self, label: str, discover_kwargs: Any) -> Any:
         found = super().load_tests_for_label(label, discover_kwargs)

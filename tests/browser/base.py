@@ -83,6 +83,15 @@ class BrowserTest(StaticLiveServerTestCase):
             lambda driver: driver.execute_script(script), script
         )
 
+    def wait_quiet(self) -> None:
+        """Wait until nothing has been asked for a while: the answer stays where it is."""
+        self.read("window.aimBusy = performance.now()")
+        self.wait_until(
+            "const now = performance.now();"
+            "if (document.querySelector('.htmx-request')) window.aimBusy = now;"
+            "return now - window.aimBusy > 450"
+        )
+
     def wait_for(self, condition: Callable[[], object], message: str = "") -> None:
         WebDriverWait(self.driver, WAIT, poll_frequency=0.03).until(
             lambda driver: condition(), message

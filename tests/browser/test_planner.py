@@ -112,6 +112,7 @@ class PlannerTest(BrowserTest):
         across, up = (float(n) for n in self.query()["mark_at"][1].split())
         self.assertTrue(60 < across < 75, across)
         self.assertTrue(60 < up < 85, up)
+        self.wait_quiet()
         self.read("document.querySelector('.finder').scrollIntoView({block: 'center'})")
         box = self.find("#af-box .grip")
         ActionChains(self.driver).click_and_hold(box).move_by_offset(0, 70).release().perform()

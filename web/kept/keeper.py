@@ -110,7 +110,7 @@ def save(
         quota.check(owner, Kept.with_deleted.all(), "plans, sets and nights")
         kept = Kept(owner=owner, kind=kind.key)
     else:
-        kept.refresh_from_db()
+        kept = Kept.objects.select_for_update().get(pk=kept.pk)
         if seen and seen != kept.version:
             raise ChangedMeanwhile
     kept.name = name

@@ -1,5 +1,9 @@
 """For the test suite: nothing kept, nothing outside."""
 
+import os
+
+import dj_database_url
+
 from web.settings.base import *  # noqa: F403
 from web.settings.base import SQLITE_OPTIONS, STATIC_ROOT, VAR
 
@@ -18,6 +22,9 @@ DATABASES = {
         "TEST": {"NAME": VAR / "test.sqlite3"},
     },
 }
+if _URL := os.environ.get("AIM_TEST_DATABASE_URL"):  # ./aim test --postgres
+    DATABASES = {"default": dict(dj_database_url.parse(_URL))}
+
 STORAGES = {
     "default": {"BACKEND": "django.core.files.storage.FileSystemStorage"},
     "staticfiles": {"BACKEND": "django.contrib.staticfiles.storage.StaticFilesStorage"},

@@ -1,0 +1,53 @@
+"""Runs tests one after the other until one fails, and says which."""
+
+from __future__ import annotations
+
+import io
+import os
+import sys
+import unittest
+from contextlib import redirect_stderr, redirect_stdout
+
+
+def main(names: list[str]) -> int:
+    """1 and a name where a test fails or cannot be loaded."""
+    plain = all(name.startswith(("tests.optics", "tests.drawing")) for name in names)
+    quiet = io.StringIO()
+    with redirect_stdout(quiet), redirect_stderr(quiet):
+        failed = _plain(names) if plain else _with_django(names)
+    if failed:
+        print(failed)
+    return 1 if failed else 0
+
+
+def _plain(names: list[str]) -> str:
+    for name in names:
+        result = unittest.TestResult()
+        unittest.TestLoader().loadTestsFromName(name).run(result)
+        if not result.wasSuccessful():
+            return name
+    return ""
+
+
+def _with_django(names: list[str]) -> str:
+    import django
+    from django.conf import settings
+    from django.test.runner import DiscoverRunner
+
+    django.setup()
+    runner = DiscoverRunner(verbosity=0, interactive=False, keepdb=True)
+    runner.setup_test_environment()
+    runner.keepdb = (settings.VAR / "test.sqlite3").exists()
+    runner.setup_databases()
+    for name in names:
+        result = unittest.TestResult()
+        unittest.TestLoader().loadTestsFromName(name).run(result)
+        if not result.wasSuccessful():
+            return name
+    return ""
+
+
+if __name__ == "__main__":
+    code = main(sys.argv[1:])
+    sys.stdout.flush()
+    os._exit(code)
