@@ -1,8 +1,8 @@
 """Visitors at once, against a server that runs: python tools/load.py URL [--visitors N]
 
-A closed loop: each visitor asks, waits for the answer, and asks again, each from an address of its
-own. Three in five look at planners and their fragments, some read lists and the bag, one in eight
-saves, one in fifty prints. Prints codes, times, and the memory of a process if told which.
+A closed loop: each visitor asks, waits for the answer, looks at it for a while, and asks again,
+each from an address of its own. Three in five look at planners and their fragments, some read
+lists and the bag, one in eight saves, one in fifty prints. Prints codes, times, and memory.
 """
 
 from __future__ import annotations
@@ -29,17 +29,18 @@ LISTS = ("/bag/", "/kept/", "/you/", "/bag/standards/", "/view/sheet/", "/sky/ca
 class Visitor(threading.Thread):
     """Somebody with a browser."""
 
-    def __init__(self, number: int, url: str, book: Book, pdf: float) -> None:
+    def __init__(self, number: int, url: str, book: Book, options: argparse.Namespace) -> None:
         super().__init__(daemon=True)
         self.dice = random.Random(number)
         parts = urlsplit(url)
         self.host, self.port = parts.hostname or "localhost", parts.port or 80
         self.where = f"10.{number // 65536}.{number // 256 % 256}.{number % 256}"
-        self.book, self.pdf = book, pdf
+        self.book, self.pdf, self.think = book, options.pdf, options.think
         self.cookies: dict[str, str] = {}
         self.token = ""
 
     def run(self) -> None:
+        time.sleep(self.dice.random() * self.think)
         while self.book.more():
             kind, method, path, body = self.next()
             begun = time.monotonic()
@@ -48,6 +49,7 @@ class Visitor(threading.Thread):
             except (OSError, http.client.HTTPException):
                 code = 0
             self.book.add(kind, code, time.monotonic() - begun)
+            time.sleep(self.dice.expovariate(1.0) * self.think)
 
     def next(self) -> tuple[str, str, str, str]:
         """What to ask: of what kind, how, where, and with what."""
@@ -67,7 +69,7 @@ class Visitor(threading.Thread):
         """The status of an answer; its cookies and its token are kept."""
         asking = http.client.HTTPConnection(self.host, self.port, timeout=60)
         headers = {"Cookie": "; ".join(f"{k}={v}" for k, v in self.cookies.items()),
-                   "X-Forwarded-For": self.where, "X-Forwarded-Proto": "https",
+                   "X-Forwarded-For": self.where, "X-Forwarded-Proto": "https", "Host": self.host,
                    "Referer": f"https://{self.host}/", "Accept-Encoding": "gzip"}  # fmt: skip
         if body:
             headers["Content-Type"] = "application/x-www-form-urlencoded"
@@ -127,10 +129,11 @@ def main() -> int:
     parser.add_argument("--visitors", type=int, default=300)
     parser.add_argument("--requests", type=int, default=10_000)
     parser.add_argument("--pdf", type=float, default=0.02)
+    parser.add_argument("--think", type=float, default=20.0, help="s between a visitor's requests")
     parser.add_argument("--pid", type=int, default=0, help="the server's, to see its memory")
     options = parser.parse_args()
     book = Book(options.requests)
-    visitors = [Visitor(n, options.url, book, options.pdf) for n in range(options.visitors)]
+    visitors = [Visitor(n, options.url, book, options) for n in range(options.visitors)]
     begun = time.monotonic()
     for one in visitors:
         one.start()

@@ -19,7 +19,7 @@ DJANGO = re.compile(
     r"constraints|indexes|choices|help|get_\w+_url|\w+_template_name|template_name|extra_context|"
     r"form_class|success_url|redirect_authenticated_user|default_auto_field|field_order|"
     r"__\w+__|Command|add_arguments|\w+Config|fetch|queryset|empty_label|default_error_messages|auto_id|required_css_class|USERNAME_FIELD|"
-    r"validate|get_help_text|process_exception|on_starting"
+    r"visit_\w+|validate|get_help_text|process_exception|on_starting"
 )
 """What Django itself looks for, the maker of PDFs, and the server."""
 OF_SUBSTANCE = ("function", "method", "class", "property")

@@ -148,7 +148,7 @@ class BrokenTest(TestCase):
     def test_a_thing_typed_wrong_shows_what_is_kept_beside_it(self) -> None:
         owner = self.own()
         for kind in KINDS.values():
-            for thing in kind.model.objects.filter(owner=owner):
+            for thing in kind.model.objects.filter(owner=owner)[:2]:
                 form = kind.form(instance=thing, owner=owner)
                 good = {name: form.text_of(name) for name in form.fields}
                 for name in form.fields:

@@ -31,7 +31,7 @@ from tests.web.walk.street import Page as StreetPage
 from tests.web.walk.view import Page as ViewPage
 from web.demo.world import load
 
-WHOLE = 1 if SEED else 4
+WHOLE = 1 if SEED else 8
 """Of so many scenes, one has the whole page of each of its ways walked; in a nightly run, each."""
 COUNT = examples(100)
 """Of each of the three planners."""

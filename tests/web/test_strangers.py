@@ -111,17 +111,18 @@ class StrangersTest(TestCase):
         guest.post("/view/save/", {"name": "A guest's", "state": ""})
         fields["username"] = "Iven"
         stranger.post("/you/join/", fields)
-        keys = list(Kept.with_deleted.values_list("pk", flat=True))
+        mine_only = {"owner__person__username": "Marlo"}
+        own = Kept.with_deleted.filter(**mine_only, name__in=names)
+        apps = {page.kind.key: app for app, page in PLANNERS.items()}
         paths = ["/view/", "/street/", "/sky/", "/kept/", "/bag/", "/you/", "/bag/standards/",
                  "/bag/formats/", "/bag/file/", "/you/export/", "/kept/?q=There"]  # fmt: skip
-        paths += [f"/kept/?deleted={key}" for key in keys]
+        paths += [f"/kept/?deleted={one.pk}" for one in own]
         for slug, kind in KINDS.items():
-            for key in kind.model.with_deleted.values_list("pk", flat=True):
+            for key in kind.model.with_deleted.filter(**mine_only).values_list("pk", flat=True):
                 paths += [f"/bag/?gone={slug}-{key}", f"/bag/{slug}/{key}/"]
-        for kind_of in PLANNERS.values():
-            for key in keys:
-                path = f"/{kind_of.kind.app}/{kind_of.kind.key}/{key}/"
-                paths += [path, f"{path}sheet/", f"{path}card/", f"{path}walk/"]
+        for one in own:
+            path = f"/{apps[one.kind]}/{one.kind}/{one.pk}/"
+            paths += [path, f"{path}sheet/", f"{path}card/", f"{path}walk/"]
         for client in (guest, stranger, fresh):
             for path in paths:
                 page = client.get(path).content.decode()

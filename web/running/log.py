@@ -49,7 +49,7 @@ def middleware(get_response: Callable[[HttpRequest], Any]) -> Callable[[HttpRequ
 def _say(request: HttpRequest, status: int, took: float) -> None:
     match = getattr(request, "resolver_match", None)
     name = match.view_name if match is not None else "no address of ours"
-    level = logging.ERROR if status >= 500 else logging.WARNING
+    level = logging.ERROR if status >= 500 and status != 503 else logging.WARNING
     _log.log(
         level, "%s %s answered %s in %.2f s, request %s",
         request.method, name, status, took, request.id,  # type: ignore[attr-defined]
@@ -88,6 +88,8 @@ class NoLinks(logging.Filter):
 
     def filter(self, record: logging.LogRecord) -> bool:
         request = getattr(record, "request", None)
+        if record.name == "django.request" and not record.exc_info:
+            return False
         if isinstance(request, HttpRequest):
             record.request = getattr(request, "id", "")
             match = getattr(request, "resolver_match", None)
