@@ -138,7 +138,7 @@ def main() -> int:
     for one in visitors:
         one.start()
     told = options.requests
-    while any(one.is_alive() for one in visitors):
+    while sum(book.codes.values()) < options.requests:
         time.sleep(0.5)
         if book.left < told:
             told -= max(options.requests // 10, 1)

@@ -218,3 +218,30 @@ def _asking() -> object:
     request.session = {}  # type: ignore[assignment]
     request.owner = load()  # type: ignore[attr-defined]
     return request
+
+
+class TablesTest(TestCase):
+    """Every row of every table has a cell under each of its heads, and nothing beside them."""
+
+    PATHS = ("/bag/", "/bag/standards/", "/bag/formats/", "/view/sheet/", "/sky/card/", "/kept/")
+
+    def wide(self, row: Node) -> int:
+        cells = [one for one in row.parts if isinstance(one, Node) and one.tag in ("td", "th")]
+        return sum(int(one.attrs.get("colspan", "1")) for one in cells)
+
+    def test_rows_against_their_heads(self) -> None:
+        load()
+        paths = [*self.PATHS, *(f"/{app}/?{kept_of(app)}" for app in PLANNERS),
+                 *(f"/{app}/" for app in PLANNERS)]  # fmt: skip
+        seen = 0
+        for path in paths:
+            page = read(self.client.get(path).content.decode())
+            for table in page.all("table"):
+                heads = [self.wide(row) for part in table.all("thead") for row in part.all("tr")]
+                if not heads:
+                    continue
+                for body in table.all("tbody"):
+                    for row in body.all("tr"):
+                        seen += 1
+                        self.assertEqual(self.wide(row), heads[-1], (path, row.words))
+        self.assertGreater(seen, 60)
