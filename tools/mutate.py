@@ -23,6 +23,7 @@ from collections.abc import Iterator
 from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
 from pathlib import Path
+from typing import Any
 
 ROOT = Path(__file__).resolve().parents[1]
 ROOMS = {
@@ -38,6 +39,8 @@ PATIENCE = 300
 MEANINGLESS: dict[str, str] = {}
 """Faults, as they are listed, that change nothing anybody could see: with why."""
 
+UNSEEN = {"slots", "frozen", "kw_only", "maxsize", "dtype", "strict", "repr", "compare"}
+"""Keywords whose lack changes nothing that is computed."""
 COMPARED = {ast.Lt: ast.LtE, ast.LtE: ast.Lt, ast.Gt: ast.GtE, ast.GtE: ast.Gt, ast.Eq: ast.NotEq,
             ast.NotEq: ast.Eq, ast.In: ast.NotIn, ast.NotIn: ast.In, ast.Is: ast.IsNot,
             ast.IsNot: ast.Is}  # fmt: skip
@@ -62,14 +65,23 @@ class Changer(ast.NodeTransformer):
     """Finds the places of a file that can be changed; changes the one that is ``wanted``."""
 
     def __init__(self, wanted: int = -1) -> None:
-        self.wanted, self.count = wanted, 0
+        self.wanted, self.count, self.statement = wanted, 0, 0
         self.found: list[tuple[int, str]] = []
 
     def place(self, node: ast.AST, says: str) -> bool:
         """Whether this is the one to change."""
-        self.found.append((getattr(node, "lineno", 0), says))
+        self.found.append((self.statement, f"{says}, line {getattr(node, 'lineno', 0)}"))
         self.count += 1
         return self.count - 1 == self.wanted
+
+    def visit(self, node: ast.AST) -> Any:
+        """Tests are known to run whole statements: it is their first line that is kept."""
+        before = self.statement
+        if isinstance(node, ast.stmt):
+            self.statement = node.lineno
+        found = super().visit(node)
+        self.statement = before
+        return found
 
     def visit_Compare(self, node: ast.Compare) -> ast.AST:
         self.generic_visit(node)
@@ -126,7 +138,7 @@ class Changer(ast.NodeTransformer):
 
     def visit_Call(self, node: ast.Call) -> ast.AST:
         self.generic_visit(node)
-        named = [one for one in node.keywords if one.arg]
+        named = [one for one in node.keywords if one.arg and one.arg not in UNSEEN]
         if named and self.place(node, f"{named[-1].arg}= left out"):
             node.keywords.remove(named[-1])
         return node
@@ -238,7 +250,8 @@ def main() -> int:
         def part_of(at: int) -> list[tuple[Fault, str, int]]:
             found = []
             for fault in tried[at::cores]:
-                tests = runs.get(fault.path, {}).get(str(fault.line), [])[:MOST_TESTS]
+                known = runs.get(fault.path, {})
+                tests = (known.get(str(fault.line)) or known.get("*", []))[:MOST_TESTS]
                 who = workers[at].noticed(fault, tests) if tests else ""
                 found.append((fault, who, len(tests)))
             return found

@@ -117,6 +117,7 @@ def config(*, as_json: bool, level: str) -> dict[str, Any]:
         "root": {"handlers": ["err"], "level": level},
         "loggers": {
             "django": {"handlers": [], "level": "ERROR", "propagate": True},
+            "django.security.DisallowedHost": {"level": "CRITICAL"},  # anybody can send any name
             "django.server": {"handlers": [], "level": "ERROR", "propagate": True},
             "axes": {"level": "CRITICAL"},
             "weasyprint": {"level": "ERROR"},
