@@ -159,6 +159,10 @@ class Changer(ast.NodeTransformer):
         node.args.defaults = [self.visit(one) for one in node.args.defaults]
         return node
 
+    def visit_ClassDef(self, node: ast.ClassDef) -> ast.AST:
+        node.body = [self.visit(one) for one in node.body]  # not what decorates it
+        return node
+
     def visit_Raise(self, node: ast.Raise) -> ast.AST:
         return node  # the sentence of an error
 
