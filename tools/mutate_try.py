@@ -14,13 +14,13 @@ def main(names: list[str]) -> int:
     plain = all(name.startswith(("tests.optics", "tests.drawing")) for name in names)
     quiet = io.StringIO()
     with redirect_stdout(quiet), redirect_stderr(quiet):
-        failed = _plain(names) if plain else _with_django(names)
+        failed = _first_failing(names) if plain else _with_django(names)
     if failed:
         print(failed)
     return 1 if failed else 0
 
 
-def _plain(names: list[str]) -> str:
+def _first_failing(names: list[str]) -> str:
     for name in names:
         result = unittest.TestResult()
         unittest.TestLoader().loadTestsFromName(name).run(result)
@@ -39,12 +39,7 @@ def _with_django(names: list[str]) -> str:
     runner.setup_test_environment()
     runner.keepdb = (settings.VAR / "test.sqlite3").exists()
     runner.setup_databases()
-    for name in names:
-        result = unittest.TestResult()
-        unittest.TestLoader().loadTestsFromName(name).run(result)
-        if not result.wasSuccessful():
-            return name
-    return ""
+    return _first_failing(names)
 
 
 if __name__ == "__main__":
