@@ -108,8 +108,24 @@ class Cone:
         return self.reach / self.from_pupil(subject)
 
     def near_limit(self, circle: Any) -> Any:
-        """The nearest distance blurred to no more than ``circle``, mm from the sensor."""
-        return self.origin + self.reach / (self.sharp + circle / self.pupil)
+        """The nearest distance blurred to no more than ``circle``, mm from the sensor.
+
+        nan where none is, not even infinity: focused past it by more than that.
+        """
+        slope = self.sharp + circle / self.pupil
+        if isinstance(slope, float):
+            if slope > 0:
+                return self.origin + self.reach / slope
+            return math.inf if slope == 0 else math.nan
+        with np.errstate(divide="ignore"):
+            return self.origin + self.reach / np.where(slope < 0, np.nan, slope)
+
+    def limits(self, circle: Any) -> tuple[Any, Any]:
+        """Both limits; nan, both of them, where nothing is blurred to no more than ``circle``."""
+        near, far = self.near_limit(circle), self.far_limit(circle)
+        if isinstance(near, float):
+            return near, math.nan if math.isnan(near) else float(far)
+        return near, np.where(np.isnan(near), np.nan, far)
 
     def far_limit(self, circle: Any) -> Any:
         """The farthest such distance; inf where the far arm never comes so high.

@@ -242,21 +242,18 @@ def limits(setup: Setup[Any], focus: npt.ArrayLike) -> Limits[Numbers] | Limits:
     """The nearest and farthest distance that hold with the ring at ``focus``.
 
     ``focus``: mm from the sensor, 4f + hiatus to inf. The far limit is inf from the hyperfocal
-    distance on. Broadcasts. Raises NotANumber, FocusTooNear.
+    distance on; both are nan where nothing holds: too much diffraction, or a focus shift that
+    leads past infinity. Broadcasts. Raises NotANumber, FocusTooNear.
     """
     ring = magnification(setup, focus)
     if setup.plain and type(ring) is float:
         return _plain_limits(setup, ring)
     cone, allowed = Cone.at(setup, ring), _allowed(setup, ring)
-    with np.errstate(divide="ignore"):  # a ring past infinity by focus shift, exactly
-        return Limits(near=plain(cone.near_limit(allowed)), far=plain(cone.far_limit(allowed)))
+    near, far = cone.limits(allowed)
+    return Limits(plain(near), plain(far))
 
 
 def _plain_limits(setup: Setup, ring: float) -> Limits:
     """The same without arrays: planning asks for it many times over."""
     cone, allowed = Cone.at(setup, ring), allowed_at(setup, ring)
-    if math.isnan(allowed):
-        return Limits(math.nan, math.nan)
-    if cone.sharp + allowed / cone.pupil == 0:
-        return Limits(math.inf, math.inf)
-    return Limits(float(cone.near_limit(allowed)), float(cone.far_limit(allowed)))
+    return Limits(*cone.limits(allowed))

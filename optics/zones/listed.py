@@ -42,12 +42,16 @@ class Listed:
 
     def limits(self, circle: float) -> tuple[Array, Array]:
         """Of every position of the list: ``depth.limits``, but for what does not change with the
-        circle. 0 for the far limit of what holds nothing."""
+        circle. The far limits rise: they are inf for what is focused past infinity, which holds
+        nothing nearer than inf, and 0 for what holds nothing for diffraction."""
         if self.setup.diffraction:
             held = limits(replace(self.setup, coc=circle), self.settable)
-            return np.asarray(held.near), np.nan_to_num(np.asarray(held.far), posinf=math.inf)
-        near, far = self.cone.near_limit(circle), self.cone.far_limit(circle)
-        return np.asarray(near), np.asarray(far)
+            near, far = np.asarray(held.near), np.asarray(held.far)
+        else:
+            near, far = self.cone.limits(circle)
+        beyond = np.isnan(near) & (self.cone.sharp < 0)
+        far = np.where(beyond, math.inf, np.nan_to_num(far, posinf=math.inf))
+        return np.where(beyond, math.inf, near), far
 
     def kept(self, circle: float) -> tuple[Zone, ...]:
         """What the fixed positions hold. As ``limits``."""
@@ -55,7 +59,7 @@ class Listed:
             setup = replace(self.setup, coc=circle)
             return tuple(zone_at(setup, focus) for focus in self.fixed)
         return tuple(
-            Zone(focus, float(cone.near_limit(circle)), float(cone.far_limit(circle)))
+            Zone(focus, *map(float, cone.limits(circle)))
             for focus, cone in zip(self.fixed, self.fixed_cones, strict=True)
         )
 
