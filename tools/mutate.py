@@ -4,7 +4,8 @@ A fault is one small change to one line of code: a comparison, an operator, a nu
 keyword that is left out, a statement that is not done. Which tests run a line is learned first, by
 running them once; a fault is then tried on the tests that run its line, the quickest first, until
 one fails. Each is tried in a copy of the project, so that nothing here changes. What survives is
-listed; what has no meaning (a number that only speeds a search, say) stands in ``MEANINGLESS``.
+listed; what has no meaning (a number that only speeds a search, say) stands, with the reason, in
+``mutate_meaning``.
 """
 
 from __future__ import annotations
@@ -14,6 +15,7 @@ import ast
 import json
 import os
 import random
+import re
 import shutil
 import subprocess
 import sys
@@ -25,19 +27,21 @@ from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
 
+from tools.mutate_meaning import MEANINGLESS
+
 ROOT = Path(__file__).resolve().parents[1]
 ROOMS = {
-    "optics": ("tests.optics",),
+    "optics": ("tests.optics", "tests.drawing"),
     "drawing": ("tests.drawing", "tests.web"),
     "web": ("tests.web",),
 }
 """By room: the tests that may notice. A drawing is drawn by the pages."""
 MOST_TESTS = 60
 """How many of the tests that run a line are tried."""
+STRONGEST = ("test_every", "test_recorded", "test_drawn", "test_printed")
+"""Those that look at all of an answer: tried last, however many others there are."""
 PATIENCE = 300
 """s: a fault that makes tests hang is noticed too."""
-MEANINGLESS: dict[str, str] = {}
-"""Faults, as they are listed, that change nothing anybody could see: with why."""
 
 UNSEEN = {"slots", "frozen", "kw_only", "maxsize", "dtype", "strict", "repr", "compare"}
 """Keywords whose lack changes nothing that is computed."""
@@ -198,11 +202,31 @@ def who_runs(room: str, folder: Path) -> dict[str, dict[str, list[str]]]:
     return told
 
 
+def to_try(tests: list[str]) -> list[str]:
+    """Of the tests that run a line, those that are tried, in their order."""
+    last = [one for one in tests if any(f".{name}." in one for name in STRONGEST)]
+    return [one for one in tests if one not in last][:MOST_TESTS] + last
+
+
 def environment(var: Path) -> dict[str, str]:
     """For a process of tests with a place of its own."""
     var.mkdir(exist_ok=True)
     return {**os.environ, "AIM_VAR": str(var), "DJANGO_SETTINGS_MODULE": "web.settings.test",
             "PYTHONDONTWRITEBYTECODE": "1"}  # fmt: skip
+
+
+def meaningless(fault: Fault) -> str:
+    """Why a fault changes nothing that anybody could see; empty where it may."""
+    text = (ROOT / fault.path).read_text("utf-8").splitlines()
+    at = int(fault.says.rpartition(" line ")[2])
+    for path, line, says, why in MEANINGLESS:
+        if (
+            re.search(path, fault.path)
+            and re.search(line, text[at - 1])
+            and re.search(says, fault.says)
+        ):
+            return why
+    return ""
 
 
 class Worker:
@@ -237,11 +261,17 @@ def main() -> int:
     parser.add_argument("room", choices=sorted(ROOMS))
     parser.add_argument("--count", type=int, default=150)
     parser.add_argument("--seed", type=int, default=1)
+    parser.add_argument("--learned", type=Path, help="a file to keep who runs what in")
     options = parser.parse_args()
     begun = time.monotonic()
     with tempfile.TemporaryDirectory(prefix="aim-mutate-") as name:
         folder = Path(name)
-        runs = who_runs(options.room, folder)
+        if options.learned and options.learned.exists():
+            runs = json.loads(options.learned.read_text())
+        else:
+            runs = who_runs(options.room, folder)
+            if options.learned:
+                options.learned.write_text(json.dumps(runs))
         print(f"learned who runs what in {time.monotonic() - begun:.0f} s", flush=True)
         all_faults = list(faults_of(options.room))
         tried = random.Random(options.seed).sample(all_faults, min(options.count, len(all_faults)))
@@ -255,19 +285,20 @@ def main() -> int:
             found = []
             for fault in tried[at::cores]:
                 known = runs.get(fault.path, {})
-                tests = (known.get(str(fault.line)) or known.get("*", []))[:MOST_TESTS]
+                tests = to_try(known.get(str(fault.line)) or known.get("*", []))
                 who = workers[at].noticed(fault, tests) if tests else ""
                 found.append((fault, who, len(tests)))
             return found
 
         with ThreadPoolExecutor(cores) as pool:
             results = [one for part in pool.map(part_of, range(cores)) for one in part]
-    survived = [one for one in results if not one[1] and str(one[0]) not in MEANINGLESS]
-    excused = [one for one in results if not one[1] and str(one[0]) in MEANINGLESS]
+    lived = [one for one in results if not one[1]]
+    excused = {one[0]: why for one in lived if (why := meaningless(one[0]))}
+    survived = [one for one in lived if one[0] not in excused]
     for fault, _, tests in sorted(survived, key=lambda one: str(one[0])):
         print(f"survived: {fault} ({tests} tests run it)")
-    for fault, _, _ in excused:
-        print(f"without meaning: {fault}: {MEANINGLESS[str(fault)]}")
+    for fault, why in excused.items():
+        print(f"without meaning: {fault}: {why}")
     count = len(results) - len(excused)
     noticed = count - len(survived)
     share, spent = 100 * noticed / max(count, 1), time.monotonic() - begun

@@ -23,6 +23,7 @@ def main(names: list[str]) -> int:
 def _first_failing(names: list[str]) -> str:
     for name in names:
         result = unittest.TestResult()
+        result.failfast = True
         unittest.TestLoader().loadTestsFromName(name).run(result)
         if not result.wasSuccessful():
             return name

@@ -73,7 +73,8 @@ class Population:
             "Listed": lambda: Listed.of(self.setup(), SETTINGS, ()), "Fault": self.fault,
             "schools.Seen": lambda: schools.Seen.of(self.scene()),
             "trial_frame.Seen": lambda: trial_frame.Seen(
-                self.distance(), self.random.choice((0.0, 150.0)),
+                self.number("depth", "float", ""),
+                self.random.choice((0.0, 0.0, 150.0, 150.0, -1.0, math.nan)),
                 self.random.choice((True, False, None))),
             "TriedAperture": lambda: next(tried(self.scene(), (self.random.choice(F_NUMBERS),))),
             "Gives": lambda: self.random.choice(tuple(Gives)),
@@ -123,7 +124,7 @@ class Population:
 
     def many(self, name: str, kind: str, where: str) -> tuple[Any, ...]:
         if name in ("settable", "ring"):
-            return SETTINGS
+            return self.random.choice((SETTINGS, SETTINGS, SETTINGS, SETTINGS[2:5], ()))
         if name in BY_NAME and isinstance(BY_NAME[name][0], tuple):
             return tuple(self.random.choice(BY_NAME[name]))
         if name == "order":

@@ -69,7 +69,7 @@ def together(defocus: float, working: float) -> float:
 
 
 @cache
-def _sensor(focal_length: float, hiatus: float, focus: float) -> float:
+def sensor_at(focal_length: float, hiatus: float, focus: float) -> float:
     return rays.sensor_behind_rear_plane(focal_length, hiatus, focus)
 
 
@@ -91,13 +91,13 @@ class Lens:
 
     def working(self, focus: float) -> float:
         """The f-number there."""
-        sensor = _sensor(self.focal_length, self.hiatus, focus)
+        sensor = sensor_at(self.focal_length, self.hiatus, focus)
         magnification = (sensor - self.focal_length) / self.focal_length
         return self.f_number * (1 + magnification / self.pupil_ratio)
 
     def geometric(self, focus: float, subject: float) -> float:
         """In circles, by defocus alone."""
-        sensor = _sensor(self.focal_length, self.hiatus, focus)
+        sensor = sensor_at(self.focal_length, self.hiatus, focus)
         args = (self.focal_length, self.f_number, self.pupil_ratio, self.hiatus, sensor, subject)
         return rays.blur(*args) / self.coc
 

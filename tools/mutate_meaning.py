@@ -1,0 +1,22 @@
+"""Faults that change nothing anybody could see, and why.
+
+Each: what the path, the line of code and the fault's own words match, and the reason. A fault is
+counted out only where it survived as well.
+"""
+
+from __future__ import annotations
+
+SEARCH = "a bound or a step of a search that closes on the same value"
+HAIR = "a hair's breadth against rounding: ten per cent of it is no distance"
+CACHE = "how much is kept to be quick"
+
+MEANINGLESS: tuple[tuple[str, str, str, str], ...] = (
+    ("", r"^_?[A-Z_]*(HAIR|TOLERANCE|AGREED|NEVER|CLOSE)\b", "", HAIR),
+    ("", r"_HAIR|1e-1[0-9]|1e-9", "1e-|1 changed|1.0 changed|Mult|Add|Sub|Lt|Gt", HAIR),
+    ("", r"^_(MOST_STEPS|LOOKS|ROUNDS|FIRST_STEP|ABOUT)\b", "", SEARCH),
+    ("", r"range\(_(MOST_STEPS|LOOKS|ROUNDS)\)", "", SEARCH),
+    ("", r"low <= \w+ <= high|0\.5 \* step|0\.5 \* \(low \+ high\)", "", SEARCH),
+    ("optics", r"tolerance|_AGREED|if abs\(step\)|excess_before", "", SEARCH),
+    ("optics/zones/from_list", r"closely|middle =|trials", "", SEARCH),
+    ("", r"lru_cache|maxsize|_KEPT", "", CACHE),
+)
