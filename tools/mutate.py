@@ -25,8 +25,8 @@ from collections.abc import Iterator
 from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
 from pathlib import Path
-from typing import Any
 
+from tools.mutate_faults import Changer
 from tools.mutate_meaning import MEANINGLESS
 
 ROOT = Path(__file__).resolve().parents[1]
@@ -43,14 +43,6 @@ STRONGEST = ("test_every", "test_recorded", "test_drawn", "test_printed")
 PATIENCE = 300
 """s: a fault that makes tests hang is noticed too."""
 
-UNSEEN = {"slots", "frozen", "kw_only", "maxsize", "dtype", "strict", "repr", "compare"}
-"""Keywords whose lack changes nothing that is computed."""
-COMPARED = {ast.Lt: ast.LtE, ast.LtE: ast.Lt, ast.Gt: ast.GtE, ast.GtE: ast.Gt, ast.Eq: ast.NotEq,
-            ast.NotEq: ast.Eq, ast.In: ast.NotIn, ast.NotIn: ast.In, ast.Is: ast.IsNot,
-            ast.IsNot: ast.Is}  # fmt: skip
-WORKED = {ast.Add: ast.Sub, ast.Sub: ast.Add, ast.Mult: ast.Div, ast.Div: ast.Mult,
-          ast.Pow: ast.Mult, ast.FloorDiv: ast.Div, ast.Mod: ast.Mult}  # fmt: skip
-
 
 @dataclass(frozen=True)
 class Fault:
@@ -63,112 +55,6 @@ class Fault:
 
     def __str__(self) -> str:
         return f"{self.path}:{self.line} {self.says}"
-
-
-class Changer(ast.NodeTransformer):
-    """Finds the places of a file that can be changed; changes the one that is ``wanted``."""
-
-    def __init__(self, wanted: int = -1) -> None:
-        self.wanted, self.count, self.statement = wanted, 0, 0
-        self.found: list[tuple[int, str]] = []
-
-    def place(self, node: ast.AST, says: str) -> bool:
-        """Whether this is the one to change."""
-        self.found.append((self.statement, f"{says}, line {getattr(node, 'lineno', 0)}"))
-        self.count += 1
-        return self.count - 1 == self.wanted
-
-    def visit(self, node: ast.AST) -> Any:
-        """Tests are known to run whole statements: it is their first line that is kept."""
-        before = self.statement
-        if isinstance(node, ast.stmt):
-            self.statement = node.lineno
-        found = super().visit(node)
-        self.statement = before
-        return found
-
-    def visit_Compare(self, node: ast.Compare) -> ast.AST:
-        self.generic_visit(node)
-        other = COMPARED.get(type(node.ops[0]))
-        if other and self.place(node, f"{type(node.ops[0]).__name__} for {other.__name__}"):
-            node.ops[0] = other()
-        return node
-
-    def visit_BinOp(self, node: ast.BinOp) -> ast.AST:
-        self.generic_visit(node)
-        other = WORKED.get(type(node.op))
-        if isinstance(node.left, (ast.Constant, ast.JoinedStr)) and isinstance(
-            getattr(node.left, "value", ""), str
-        ):
-            return node
-        if other and self.place(node, f"{type(node.op).__name__} for {other.__name__}"):
-            node.op = other()
-        return node
-
-    def visit_BoolOp(self, node: ast.BoolOp) -> ast.AST:
-        self.generic_visit(node)
-        other = ast.Or if isinstance(node.op, ast.And) else ast.And
-        if self.place(node, f"{type(node.op).__name__} for {other.__name__}"):
-            node.op = other()
-        return node
-
-    def visit_UnaryOp(self, node: ast.UnaryOp) -> ast.AST:
-        self.generic_visit(node)
-        if isinstance(node.op, (ast.Not, ast.USub)) and self.place(node, "sign or not left out"):
-            return node.operand
-        return node
-
-    def visit_If(self, node: ast.If) -> ast.AST:
-        self.generic_visit(node)
-        if self.place(node, "if turned round"):
-            node.test = ast.UnaryOp(ast.Not(), node.test)
-        return node
-
-    def visit_IfExp(self, node: ast.IfExp) -> ast.AST:
-        self.generic_visit(node)
-        if self.place(node, "if turned round"):
-            node.test = ast.UnaryOp(ast.Not(), node.test)
-        return node
-
-    def visit_Constant(self, node: ast.Constant) -> ast.AST:
-        value = node.value
-        if isinstance(value, bool):
-            if self.place(node, f"{value} for {not value}"):
-                return ast.copy_location(ast.Constant(not value), node)
-        elif isinstance(value, (int, float)) and self.place(node, f"{value} changed"):
-            changed = value + 1 if isinstance(value, int) else value * 1.1 + (value == 0) * 0.1
-            return ast.copy_location(ast.Constant(changed), node)
-        return node
-
-    def visit_Call(self, node: ast.Call) -> ast.AST:
-        self.generic_visit(node)
-        named = [one for one in node.keywords if one.arg and one.arg not in UNSEEN]
-        if named and self.place(node, f"{named[-1].arg}= left out"):
-            node.keywords.remove(named[-1])
-        return node
-
-    def visit_Expr(self, node: ast.Expr) -> ast.AST:
-        if isinstance(node.value, ast.Constant):
-            return node  # a docstring
-        self.generic_visit(node)
-        return ast.Pass() if self.place(node, "statement not done") else node
-
-    def visit_AnnAssign(self, node: ast.AnnAssign) -> ast.AST:
-        if node.value is not None:
-            node.value = self.visit(node.value)
-        return node
-
-    def visit_FunctionDef(self, node: ast.FunctionDef) -> ast.AST:
-        node.body = [self.visit(one) for one in node.body]
-        node.args.defaults = [self.visit(one) for one in node.args.defaults]
-        return node
-
-    def visit_ClassDef(self, node: ast.ClassDef) -> ast.AST:
-        node.body = [self.visit(one) for one in node.body]  # not what decorates it
-        return node
-
-    def visit_Raise(self, node: ast.Raise) -> ast.AST:
-        return node  # the sentence of an error
 
 
 def faults_of(room: str) -> Iterator[Fault]:
@@ -190,16 +76,36 @@ def changed(fault: Fault) -> str:
 
 
 def who_runs(room: str, folder: Path) -> dict[str, dict[str, list[str]]]:
-    """By file and line: the tests that run it, the quickest first. Learned by running them."""
-    found = folder / "runs.json"
-    code = subprocess.run(
-        [sys.executable, "-m", "tools.mutate_learn", room, str(found), *ROOMS[room]],
-        cwd=ROOT, env=environment(folder / "learn"), check=False, capture_output=True, text=True,
-    )  # fmt: skip
-    if not found.exists():
-        sys.exit(f"aim: the tests do not run as they are.\n{code.stderr[-2000:]}")
-    told: dict[str, dict[str, list[str]]] = json.loads(found.read_text())
-    return told
+    """By file and line: the tests that run it, the quickest first. Learned by running them, half of
+    the modules in each of two processes."""
+    names = sorted(
+        ".".join(path.relative_to(ROOT).with_suffix("").parts)
+        for part in ROOMS[room]
+        for path in (ROOT / part.replace(".", "/")).rglob("test_*.py")
+    )
+    halves = []
+    for at in (0, 1):
+        found = folder / f"runs-{at}.json"
+        command = [sys.executable, "-m", "tools.mutate_learn", str(found), *names[at::2]]
+        env = environment(folder / f"learn-{at}")
+        with (folder / f"learn-{at}.log").open("w") as log:
+            halves.append((subprocess.Popen(command, cwd=ROOT, env=env, stderr=log), found))
+    runs: dict[str, dict[str, list[str]]] = {}
+    took: dict[str, float] = {}
+    for process, found in halves:
+        process.wait()
+        if not found.exists():
+            said = found.with_name(found.stem.replace("runs", "learn") + ".log")
+            sys.exit(f"aim: the tests do not run as they are.\n{said.read_text()[-2000:]}")
+        told = json.loads(found.read_text())
+        took |= told["took"]
+        for path, lines in told["runs"].items():
+            for line, tests in lines.items():
+                runs.setdefault(path, {}).setdefault(line, []).extend(tests)
+    for lines in runs.values():
+        for tests in lines.values():
+            tests.sort(key=took.__getitem__)
+    return runs
 
 
 def to_try(tests: list[str]) -> list[str]:
@@ -261,17 +167,18 @@ def main() -> int:
     parser.add_argument("room", choices=sorted(ROOMS))
     parser.add_argument("--count", type=int, default=150)
     parser.add_argument("--seed", type=int, default=1)
-    parser.add_argument("--learned", type=Path, help="a file to keep who runs what in")
+    parser.add_argument("--learned", default="", help="a file to keep who runs what in")
     options = parser.parse_args()
     begun = time.monotonic()
     with tempfile.TemporaryDirectory(prefix="aim-mutate-") as name:
         folder = Path(name)
-        if options.learned and options.learned.exists():
-            runs = json.loads(options.learned.read_text())
+        kept = Path(options.learned) if options.learned else None
+        if kept and kept.exists():
+            runs = json.loads(kept.read_text())
         else:
             runs = who_runs(options.room, folder)
-            if options.learned:
-                options.learned.write_text(json.dumps(runs))
+            if kept:
+                kept.write_text(json.dumps(runs))
         print(f"learned who runs what in {time.monotonic() - begun:.0f} s", flush=True)
         all_faults = list(faults_of(options.room))
         tried = random.Random(options.seed).sample(all_faults, min(options.count, len(all_faults)))

@@ -1,10 +1,12 @@
 """Includes only."""
 
 from django.urls import include, path
+from django.views.decorators.http import require_safe
 from django.views.generic import RedirectView
 
+home = RedirectView.as_view(pattern_name="view:page", query_string=True)
 urlpatterns = [
-    path("", RedirectView.as_view(pattern_name="view:page", query_string=True), name="home"),
+    path("", require_safe(home), name="home"),
     path("bag/in-hand/", include("web.hand.urls")),
     path("bag/", include("web.bag.urls")),
     path("kept/", include("web.kept.urls")),

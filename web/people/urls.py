@@ -1,21 +1,23 @@
 from django.contrib.auth.views import LogoutView
 from django.urls import path
+from django.views.decorators.http import require_http_methods
 
 from web.people import account_views, views
 
 app_name = "people"
+form = require_http_methods(["GET", "HEAD", "POST"])  # others would count as sent
 urlpatterns = [
     path("", views.preferences, name="preferences"),
-    path("sign-in/", views.SignIn.as_view(), name="sign_in"),
+    path("sign-in/", form(views.SignIn.as_view()), name="sign_in"),
     path("sign-out/", LogoutView.as_view(next_page="view:page"), name="sign_out"),
     path("export/", account_views.export, name="export"),
     path("mail/", account_views.mail, name="mail"),
     path("delete/", account_views.delete, name="delete"),
     path("privacy/", views.Privacy.as_view(), name="privacy"),
     path("join/", views.join, name="join"),
-    path("password/", views.ChangePassword.as_view(), name="password"),
-    path("reset/", views.ResetPassword.as_view(), name="reset"),
-    path("reset/<uidb64>/<token>/", views.SetPassword.as_view(), name="set_password"),
+    path("password/", form(views.ChangePassword.as_view()), name="password"),
+    path("reset/", form(views.ResetPassword.as_view()), name="reset"),
+    path("reset/<uidb64>/<token>/", form(views.SetPassword.as_view()), name="set_password"),
     path(
         "reset/sent/",
         views.Said.as_view(
