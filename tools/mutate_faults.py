@@ -116,5 +116,8 @@ class Changer(ast.NodeTransformer):
         node.body = [self.visit(one) for one in node.body]  # not what decorates it
         return node
 
+    def visit_keyword(self, node: ast.keyword) -> ast.AST:
+        return node if node.arg in UNSEEN else self.generic_visit(node)
+
     def visit_Raise(self, node: ast.Raise) -> ast.AST:
         return node  # the sentence of an error

@@ -18,5 +18,12 @@ MEANINGLESS: tuple[tuple[str, str, str, str], ...] = (
     ("", r"low <= \w+ <= high|0\.5 \* step|0\.5 \* \(low \+ high\)", "", SEARCH),
     ("optics", r"tolerance|_AGREED|if abs\(step\)|excess_before", "", SEARCH),
     ("optics/zones/from_list", r"closely|middle =|trials", "", SEARCH),
+    ("", r"field\(init=False", "", "set before it is read"),
+    (
+        "optics/scene/choosing",
+        r"scene.school == FRAMES.key or|nearest_focus",
+        "",
+        "which apertures are not worth trying: those tried say the same",
+    ),
     ("", r"lru_cache|maxsize|_KEPT", "", CACHE),
 )

@@ -166,6 +166,13 @@ BY_NAME: dict[str, tuple[Any, ...]] = {
 }
 """By the name of the parameter: what it may be."""
 THERE: dict[str, dict[str, tuple[Any, ...]]] = {
+    "optics.scene.after_trial": {"error": (0.0, 0.01, 0.03, 0.1)},
+    "optics.scene.trial_frame": {
+        "error": (0.0, 0.01, 0.03, 0.1),
+        "focus": (1500.0, 2000.0, 2600.0),
+        "depth": (1200.0, 1500.0, 2000.0, 2500.0, 3000.0, 6000.0),
+    },
+    "optics.scene.moving": {"keep": (1500.0, 3000.0), "far": (3000.0, 5000.0, 15000.0)},
     "optics.base.systems": {"unit": (1.0, 304.8)},
     "optics.lens.wave": {"defocus": (0.0, 0.001, 0.004, 0.01, 0.05)},
 }

@@ -73,8 +73,8 @@ class Population:
             "Listed": lambda: Listed.of(self.setup(), SETTINGS, ()), "Fault": self.fault,
             "schools.Seen": lambda: schools.Seen.of(self.scene()),
             "trial_frame.Seen": lambda: trial_frame.Seen(
-                self.number("depth", "float", ""),
-                self.random.choice((0.0, 0.0, 150.0, 150.0, -1.0, math.nan)),
+                self.number("depth", "float", "optics.scene.trial_frame"),
+                self.random.choice((*(0.0, 150.0, 300.0) * 5, -1.0, math.nan)),
                 self.random.choice((True, False, None))),
             "TriedAperture": lambda: next(tried(self.scene(), (self.random.choice(F_NUMBERS),))),
             "Gives": lambda: self.random.choice(tuple(Gives)),
@@ -89,7 +89,7 @@ class Population:
         Raises LookupError for what nothing is known of.
         """
         plain = kind.removesuffix(" | None")
-        if plain != kind and self.random.random() < 0.4:
+        if plain != kind and self.random.random() < (0.1 if name == "keep" else 0.4):
             return None
         kind = plain
         for outer in ("Sequence[", "Iterable[", "Set[", "list["):
@@ -191,9 +191,9 @@ class Population:
     def wish(self) -> Wish:
         return self.random.choice((Wish.SHARP,) * 4 + tuple(Wish))
 
-    def mark(self) -> Mark:
-        depth = self.distance()
-        doubt = 0.0 if depth == math.inf else depth * self.random.choice((0.0, 0.0, 0.05, 0.15))
+    def mark(self, about: float = 2000.0) -> Mark:
+        depth = about * self.random.choice((0.7, 1.0, 1.25, 1.6, 2.0, 4.0, 40.0, math.inf))
+        doubt = 0.0 if depth == math.inf else depth * self.random.choice((0.0, 0.0, 0.05, 0.2))
         place = self.random.choice((None, (0.5, 0.3), (0.2, 0.7)))
         speed = self.random.choice((None, None, 300.0))
         rise = self.random.choice((0.0, 0.0, 400.0))
@@ -224,7 +224,8 @@ class Population:
 
     def scene(self) -> Scene:
         pick, kit = self.random.choice, self.kit()
-        marks = tuple(sorted((self.mark() for _ in range(pick((0, 1, 2, 3, 3)))),
+        about = self.random.choice((1000.0, 2000.0, 5000.0))
+        marks = tuple(sorted((self.mark(about) for _ in range(pick((0, 1, 2, 3, 3)))),
                              key=lambda mark: mark.depth))  # fmt: skip
         lettered = tuple(
             Mark(mark.depth, mark.uncertainty, mark.wish, mark.softness, f"Thing {letter}", letter,

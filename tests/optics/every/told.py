@@ -64,7 +64,9 @@ def tried(function: Callable[..., Any], /, *given: Any, **named: Any) -> Any:
         with np.errstate(all="ignore"):
             return function(*given, **named)
     except OpticsError as error:
-        return f"{type(error).__name__} of {error.name}: {error.sentence}"
+        given = error.value
+        value = f"{given:.6g}" if isinstance(given, float) else str(given)
+        return f"{type(error).__name__} of {error.name}, {value}: {error.sentence}"
     except (ArithmeticError, AssertionError, AttributeError, TypeError, ValueError) as error:
         return f"escaped: {type(error).__name__}"
 
