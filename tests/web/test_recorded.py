@@ -11,12 +11,14 @@ from __future__ import annotations
 import difflib
 import json
 import lzma
+import os
 from pathlib import Path
 from typing import Any
 
 from django.db import connection
-from django.test import TestCase
+from django.test import TestCase, override_settings
 
+from tests.web.recorded.journey import Journey
 from tests.web.recorded.reading import read
 from web.demo.world import load
 
@@ -49,6 +51,44 @@ def numbered_from_one() -> None:
                 cursor.execute(f"ALTER SEQUENCE {table}_id_seq RESTART WITH 1")
             else:
                 cursor.execute("DELETE FROM sqlite_sequence WHERE name = %s", [table])
+
+
+@override_settings(PASSWORD_HASHERS=["django.contrib.auth.hashers.MD5PasswordHasher"])
+class JourneyTest(TestCase):
+    """Every page and form beside the planners, right and wrong: what it says is what it said.
+
+    Where an answer is meant to change: ``AIM_RECORD=1 ./aim test tests.web.test_recorded``.
+    """
+
+    def same(self, part: str) -> None:
+        numbered_from_one()
+        load()
+        journey = Journey()
+        getattr(journey, part)()
+        steps, file = journey.steps, RECORDED / f"journey-{part}.json.xz"
+        if os.environ.get("AIM_RECORD"):
+            file.write_bytes(lzma.compress(json.dumps(steps).encode(), preset=9))
+        recorded = json.loads(lzma.decompress(file.read_bytes()))
+        self.assertEqual(len(recorded), len(steps))
+        for (step, before), (now, lines) in zip(recorded, steps, strict=True):
+            with self.subTest(step):
+                self.assertEqual(now, step)
+                self.assertEqual(lines, before)
+
+    def test_looks(self) -> None:
+        self.same("looks")
+
+    def test_bag(self) -> None:
+        self.same("bag")
+
+    def test_in_hand(self) -> None:
+        self.same("in_hand")
+
+    def test_kept(self) -> None:
+        self.same("kept")
+
+    def test_account(self) -> None:
+        self.same("account")
 
 
 class RecordedTest(TestCase):
