@@ -40,7 +40,7 @@ def told(value: Any, place: str = "", deep: int = 0) -> Iterator[str]:
         yield f"{place} has {len(items)}"
         for at, item in enumerate(items[:MOST_ITEMS]):
             yield from told(item, f"{place}[{at}]", deep + 1)
-    elif callable(value) or not type(value).__module__.startswith("optics"):
+    elif callable(value) or not type(value).__module__.startswith(("optics", "drawing")):
         yield f"{place} is {type(value).__name__}"
     elif deep >= DEEPEST:
         yield f"{place} is {type(value).__name__}, not looked into"
