@@ -11,10 +11,11 @@ from contextlib import redirect_stderr, redirect_stdout
 
 def main(names: list[str]) -> int:
     """1 and a name where a test fails or cannot be loaded."""
-    plain = all(name.startswith(("tests.optics", "tests.drawing")) for name in names)
+    plain = [name for name in names if name.startswith(("tests.optics", "tests.drawing"))]
+    others = [name for name in names if name not in plain]
     quiet = io.StringIO()
     with redirect_stdout(quiet), redirect_stderr(quiet):
-        failed = _first_failing(names) if plain else _with_django(names)
+        failed = _first_failing(plain) or (_with_django(others) if others else "")
     if failed:
         print(failed)
     return 1 if failed else 0
