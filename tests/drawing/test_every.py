@@ -21,15 +21,21 @@ ODD = re.compile(r"\bnan\b|\binf\b")
 
 
 class EveryDrawingTest(unittest.TestCase):
+    drawn: dict[str, list[list[str]]]
+
+    @classmethod
+    def setUpClass(cls) -> None:
+        cls.drawn = all_drawn()
+
     def test_all_of_them_draw_what_they_drew(self) -> None:
-        drawn, before = all_drawn(), recorded()
+        drawn, before = self.drawn, recorded()
         self.assertEqual(sorted(before), sorted(drawn))
         for name, calls in drawn.items():
             with self.subTest(name):
                 self.assertEqual(changes(before[name], calls), [])
 
     def test_no_path_has_a_point_that_is_none(self) -> None:
-        for name, calls in all_drawn().items():
+        for name, calls in self.drawn.items():
             for lines in calls:
                 for line in lines:
                     if re.search(r"= '[MLHVA\d]", line):
