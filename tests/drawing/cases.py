@@ -180,7 +180,7 @@ class Cases:
         marks = [
             viewfinder.Standing(letter, self.pick((900.0, 2000.0, 30000.0, math.inf)),
                                 self.pick(("holds", "soft")), self.pick((0.0, 500.0, math.nan)),
-                                self.pick((None, (0.3, 0.6), (0.9, 0.1))))
+                                self.pick((None, (0.3, 0.6), (0.99, 0.98), (0.01, 0.01))))
             for letter in "ABCD"[: self.random.randint(0, 4)]
         ]  # fmt: skip
         return viewfinder.draw(
