@@ -25,5 +25,12 @@ MEANINGLESS: tuple[tuple[str, str, str, str], ...] = (
         "",
         "which apertures are not worth trying: those tried say the same",
     ),
+    ("", r"significant\(.*f_number, 3\)", "3 changed", "no f-number has four figures"),
+    (
+        "web/.*/pictures",
+        r"DistanceScale\(.*0\.0, 1\.0\)",
+        "",
+        "how wide an axis is does not matter to the depths that are sampled on it",
+    ),
     ("", r"lru_cache|maxsize|_KEPT", "", CACHE),
 )

@@ -276,7 +276,7 @@ class Cases:
             "sky_frame.draw": self.sky,
             "sky_frame.starts": lambda: sky_frame.starts(36.0, pick((24.0, 36.0)), pick((3, 7))),
             "sky_frame.telling_time": lambda: sky_frame.telling_time(
-                pick((0.2, 1.0, 7.0, 50.0, 400.0, 5000.0, 1e6))),
+                10 ** self.uniform(-0.5, 5)),
             "streaks.draw": self.traces,
             "streaks.grid": lambda: streaks.grid(pick((0.0, 172.0)), pick((4, 8))),
             "ticks.ticks": lambda: ticks.ticks(self.scale(), pick(SYSTEMS), pick((12.0, 15.0))),

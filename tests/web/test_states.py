@@ -16,7 +16,7 @@ from pathlib import Path
 from django.core.management import call_command
 from django.db import connection
 from django.db.migrations.executor import MigrationExecutor
-from django.test import SimpleTestCase, TransactionTestCase
+from django.test import TestCase, TransactionTestCase
 
 from web.bag.views import KINDS
 from web.kept.models import Kept
@@ -78,7 +78,7 @@ class StatesTest(TransactionTestCase):
         self.assertEqual(Owner.objects.filter(is_sample=False).count(), 1)
 
 
-class FrozenTest(SimpleTestCase):
+class FrozenTest(TestCase):
     def test_no_migration_is_ever_edited(self) -> None:
         recorded = json.loads((RECORDED / "migrations.json").read_text("utf-8"))
         there = {
@@ -90,3 +90,9 @@ class FrozenTest(SimpleTestCase):
         self.assertEqual(
             set(there), set(recorded), "record a new migration, and a database before it"
         )
+
+    def test_the_models_are_what_the_migrations_make(self) -> None:
+        try:
+            call_command("makemigrations", check=True, dry_run=True, verbosity=0)
+        except SystemExit:
+            self.fail("There is something in the models that no migration makes.")
