@@ -11,7 +11,7 @@ HAIR = "a hair's breadth against rounding: ten per cent of it is no distance"
 CACHE = "how much is kept to be quick"
 
 MEANINGLESS: tuple[tuple[str, str, str, str], ...] = (
-    ("", r"^_?[A-Z_]*(HAIR|TOLERANCE|AGREED|NEVER|CLOSE)\b", "", HAIR),
+    ("", r"^_?[A-Z_]*(HAIR|SAME|TOLERANCE|AGREED|NEVER|CLOSE)\b", "", HAIR),
     ("", r"_HAIR|1e-1[0-9]|1e-9", "1e-|1 changed|1.0 changed|Mult|Add|Sub|Lt|Gt", HAIR),
     ("", r"^_(MOST_STEPS|LOOKS|ROUNDS|FIRST_STEP|ABOUT)\b", "", SEARCH),
     ("", r"range\(_(MOST_STEPS|LOOKS|ROUNDS)\)", "", SEARCH),
