@@ -54,7 +54,7 @@ class Fault:
     says: str
 
     def __str__(self) -> str:
-        return f"{self.path}:{self.line} {self.says}"
+        return f"{self.path} {self.says}"
 
 
 def faults_of(room: str) -> Iterator[Fault]:

@@ -5,6 +5,8 @@ from __future__ import annotations
 import ast
 from typing import Any
 
+AS_LOADED = 0
+"""The line of what is done when a module is loaded: any test of the module may notice."""
 UNSEEN = {"slots", "frozen", "kw_only", "maxsize", "dtype", "strict", "repr", "compare"}
 """Keywords whose lack changes nothing that is computed."""
 COMPARED = {ast.Lt: ast.LtE, ast.LtE: ast.Lt, ast.Gt: ast.GtE, ast.GtE: ast.Gt, ast.Eq: ast.NotEq,
@@ -18,7 +20,7 @@ class Changer(ast.NodeTransformer):
     """Finds the places of a file that can be changed; changes the one that is ``wanted``."""
 
     def __init__(self, wanted: int = -1) -> None:
-        self.wanted, self.count, self.statement = wanted, 0, 0
+        self.wanted, self.count, self.statement, self.inside = wanted, 0, AS_LOADED, False
         self.found: list[tuple[int, str]] = []
 
     def place(self, node: ast.AST, says: str) -> bool:
@@ -29,11 +31,12 @@ class Changer(ast.NodeTransformer):
 
     def visit(self, node: ast.AST) -> Any:
         """Tests are known to run whole statements: it is their first line that is kept."""
-        before = self.statement
+        before, inside = self.statement, self.inside
+        self.inside = inside or isinstance(node, (ast.FunctionDef, ast.Lambda))
         if isinstance(node, ast.stmt):
-            self.statement = node.lineno
+            self.statement = node.lineno if inside else AS_LOADED
         found = super().visit(node)
-        self.statement = before
+        self.statement, self.inside = before, inside
         return found
 
     def visit_Compare(self, node: ast.Compare) -> ast.AST:

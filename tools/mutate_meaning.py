@@ -32,5 +32,7 @@ MEANINGLESS: tuple[tuple[str, str, str, str], ...] = (
         "",
         "how wide an axis is does not matter to the depths that are sampled on it",
     ),
+    ("web/ui/templatetags/format", r"value < 100", "Lt for LtE", "100 is written the same by both"),
+    ("web/ui/press", r"process.wait\(\)", "", "what is stopped is waited for by the next"),
     ("", r"lru_cache|maxsize|_KEPT", "", CACHE),
 )

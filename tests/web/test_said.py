@@ -62,7 +62,9 @@ class SaidTest(SimpleTestCase):
                 for more in [(other,) for other in others] or [()]:
                     values = (int(v) if name == "in_words" else v for v in VALUES if v < 1e7)
                     said[f"{name} {more}"] = [says(function, v, *more) for v in values]
-        turned = [math.radians(one) for one in (-90, -89.6, -60, -0.7, -0.4, 0, 0.4, 0.7, 30, 89.6)]
+        turned = [
+            math.radians(one) for one in (-90, -89.6, -89.4, -60, -0.7, -0.52, 0, 0.48, 0.7, 89.6)
+        ]
         said["declined"] = [words.declined(one) for one in turned]
         spans = [Span(a, b) for a in VALUES[60:] for b in VALUES[60:] if a < b][::5]
         spans += [Span(a - r, a + r, r) for a in (700.0, 4000.0) for r in (0.3, 5.9, 40.0)]

@@ -44,7 +44,7 @@ def words(node: Node) -> Iterator[str]:
             yield f"[{given.get('name')}={given.get('value', '')}{ticked}]"
         if part.tag == "option" and "selected" in given:
             yield "chosen:"
-        for name in ("aria-label", "aria-invalid", "href", "action"):
+        for name in ("aria-label", "aria-invalid", "href", "action", "placeholder"):
             if given.get(name):
                 yield f"{name} {given[name]}"
         if part.tag == "path" and given.get("d"):
