@@ -66,8 +66,8 @@ class PagesTest(BrowserTest):
     expected_in_console = ("404 (Not Found)",)
 
     def test_axe_finds_nothing_in_either_light_on_either_screen(self) -> None:
-        """Everything on a wide page by day; on a narrow page what has to do with where things stand,
-        and with colours in either light: the elements are the same."""
+        """Everything on a wide page by day; on a narrow one what has to do with where things
+        stand, and with colours in either light: the elements are the same."""
         self.addCleanup(chromium.resize, self.driver, chromium.WIDE)
         for page in pages():
             chromium.resize(self.driver, chromium.WIDE)

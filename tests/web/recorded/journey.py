@@ -119,6 +119,10 @@ class Journey:
                     self.post(f"/bag/{slug}/{things[0].pk}/", **(right | {name: wrong}))
             self.post(f"/bag/{slug}/new/", **(right | {"name": "Another"}))
             self.post(f"/bag/{slug}/new/", **(right | {"name": "Another"}))
+            for count in (1, 2, 3) if "marks" in right else ():
+                few = "\n".join(f"{700 * 2**at} mm  {40 - 15 * at}" for at in range(count))
+                self.post(f"/bag/{slug}/{things[0].pk}/", **(right | {"marks": few}))
+                self.get(f"/bag/{slug}/{things[0].pk}/")
             self.get("/bag/")
             last = things[-1].pk
             self.post(f"/bag/{slug}/{last}/take-out/")
