@@ -12,6 +12,7 @@ from collections.abc import Iterator
 from pathlib import Path
 from typing import Any
 
+from django import forms
 from django.db import models
 from django.test import TestCase
 
@@ -95,6 +96,9 @@ class FieldsTest(TestCase):
                 with self.subTest(kind=slug, field=field.name):
                     self.assertIn(field.name, told, "is in the file")
                     self.assertIn(f"`{field.name}`", row, "is described")
+                    asked: Any = kind.form.base_fields.get(field.name)
+                    if isinstance(field, models.CharField) and isinstance(asked, forms.CharField):
+                        self.assertEqual(asked.max_length, field.max_length, "as many letters")
                     self.assertTrue(
                         any(
                             self.keeps(kind, thing, field.name, value)
