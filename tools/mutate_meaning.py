@@ -34,5 +34,6 @@ MEANINGLESS: tuple[tuple[str, str, str, str], ...] = (
     ),
     ("web/ui/templatetags/format", r"value < 100", "Lt for LtE", "100 is written the same by both"),
     ("web/ui/press", r"process.wait\(\)", "", "what is stopped is waited for by the next"),
+    ("optics/command", r"help=", "help= left out", "what a command says of its options"),
     ("", r"lru_cache|maxsize|_KEPT", "", CACHE),
 )

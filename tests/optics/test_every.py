@@ -8,6 +8,7 @@ Where an answer is meant to change: ``python -m tests.optics.every.record``.
 from __future__ import annotations
 
 import math
+import re
 import unittest
 
 import optics
@@ -21,9 +22,8 @@ from tests.optics.every.record import changes, recorded
 class EveryFunctionTest(unittest.TestCase):
     def the_same(self, room: str) -> None:
         said = all_said(room)
-        before = {
-            name: calls for name, calls in recorded().items() if name.startswith(f"optics.{room}")
-        }
+        here = f"optics.{room.rstrip('.')}"
+        before = {name: calls for name, calls in recorded().items() if name.startswith(here)}
         self.assertEqual(sorted(before), sorted(said), "Record anew: there are others now.")
         offered = {getattr(optics, name) for name in optics.__all__ if name.islower()}
         full = {f"{one.__module__}.{one.__name__}" for one in offered}
@@ -35,6 +35,9 @@ class EveryFunctionTest(unittest.TestCase):
 
     def test_base(self) -> None:
         self.the_same("base.")
+
+    def test_command(self) -> None:
+        self.the_same("command.")
 
     def test_lens(self) -> None:
         self.the_same("lens.")
@@ -52,7 +55,7 @@ class EveryFunctionTest(unittest.TestCase):
         self.the_same("zones.")
 
     def test_every_room_is_asked(self) -> None:
-        rooms = {name.split(".")[1] for name in recorded()}
+        rooms = {re.split(r"[. ]", name)[1] for name in recorded()}
         asked = {name.removeprefix("test_") for name in dir(self) if name.startswith("test_")}
         self.assertLessEqual(rooms, asked)
 

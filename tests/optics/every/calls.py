@@ -16,6 +16,7 @@ import numpy as np
 
 import optics
 from optics.sky.parts import Part
+from tests.optics.every.commands import all_printed
 from tests.optics.every.names import ODD
 from tests.optics.every.population import Population
 from tests.optics.every.told import MOST_ITEMS, told, tried
@@ -176,5 +177,7 @@ def all_said(room: str = "") -> dict[str, list[list[str]]]:
         for called in every()
         if called.name.startswith(begins) and not only_answered(called)
     }
+    if room == "command." or not room:
+        said |= all_printed()
     fixed = {name: [list(told(value))] for name, value in constants() if name.startswith(begins)}
     return said | fixed
