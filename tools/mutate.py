@@ -192,11 +192,17 @@ def main() -> int:
             (folder / str(at)).mkdir()
             workers.append(Worker(folder / str(at)))
 
+        strongest = sorted(
+            {one for lines in runs.values() for one in lines["*"]
+             if any(f".{name}." in one for name in STRONGEST)}
+        )  # fmt: skip
+
         def part_of(at: int) -> list[tuple[Fault, str, int]]:
             found = []
             for fault in tried[at::cores]:
                 known = runs.get(fault.path, {})
-                tests = to_try(known.get(str(fault.line)) or known.get("*", []))
+                tests = known.get(str(fault.line)) or known.get("*") or strongest
+                tests = to_try(tests)
                 who = workers[at].noticed(fault, tests) if tests else ""
                 found.append((fault, who, len(tests)))
                 if not who:

@@ -35,5 +35,14 @@ MEANINGLESS: tuple[tuple[str, str, str, str], ...] = (
     ("web/ui/templatetags/format", r"value < 100", "Lt for LtE", "100 is written the same by both"),
     ("web/ui/press", r"process.wait\(\)", "", "what is stopped is waited for by the next"),
     ("optics/command", r"help=", "help= left out", "what a command says of its options"),
+    (
+        "optics/zones",
+        r"nearest < d < farthest|start <= found",
+        "Lt|LtE",
+        "where two meet exactly there is nothing between",
+    ),
+    ("optics/lens/wave|optics/sky/parts", r"excess|1\.0, -1\.0", "", "the same by both"),
+    ("optics/base/systems", r"_INCH_STEPS", "", "steps of an axis: other rooms draw it"),
+    ("web/serving", r"keepalive|graceful", "", "how a server is tuned"),
     ("", r"lru_cache|maxsize|_KEPT", "", CACHE),
 )

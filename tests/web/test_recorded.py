@@ -84,6 +84,9 @@ class JourneyTest(TestCase):
     def test_in_hand(self) -> None:
         self.same("in_hand")
 
+    def test_choices(self) -> None:
+        self.same("choices")
+
     def test_kept(self) -> None:
         self.same("kept")
 

@@ -10,6 +10,7 @@ import re
 from collections.abc import Iterator
 from typing import Any
 
+from django.db.models import BooleanField
 from django.test import Client
 
 from tests.web.walk.pages import Node, read
@@ -59,6 +60,7 @@ def said(answer: Any) -> list[str]:
     if "html" in kind:
         page = read(answer.content.decode())
         lines += words(page.one("main") or page)
+        lines += words(page.one(id="help") or read(""))
     elif "json" in kind:
         lines += answer.content.decode().splitlines()
     for pattern, instead in VOLATILE:
@@ -94,9 +96,9 @@ class Journey:
         self.post("/view/save/", name="First", state="")
 
     def looks(self) -> None:
-        for path in ("/bag/", "/bag/standards/", "/bag/formats/", "/bag/file/", "/bag/import/",
-                     "/kept/", "/you/", "/you/join/", "/you/sign-in/", "/you/reset/",
-                     "/you/privacy/", "/you/delete/", "/you/password/", "/nowhere/",
+        for path in ("/view/", "/street/", "/sky/", "/sky/walk/", "/bag/", "/bag/standards/",
+                     "/bag/formats/", "/bag/file/", "/bag/import/", "/kept/", "/you/", "/you/join/",
+                     "/you/sign-in/", "/you/reset/", "/you/privacy/", "/you/delete/", "/you/password/", "/nowhere/",
                      "/bag/lens/99/", f"/bag/lens/{2**63}/", f"/bag/lens/{2**63 - 1}/",
                      "/view/plan/0/", "/you/reset/sent/"):  # fmt: skip
             self.get(path)
@@ -156,6 +158,30 @@ class Journey:
             self.get(f"/bag/lens/{lens}/")
         for key in keys["lens"]:
             self.post("/bag/in-hand/", state="near=2+m&speed=x", next="/street/", lens=key)
+
+    def choices(self) -> None:
+        """Whatever can be chosen of a body and a lens, on the pages that give advice by it."""
+        self.makes_a_bag()
+        for slug in ("body", "lens"):
+            kind = KINDS[slug]
+            for thing in list(kind.model.objects.filter(owner=self.owner).order_by("pk")):
+                self.post("/bag/in-hand/", state="", next="/view/", **{slug: str(thing.pk)})
+                self.advice()
+            for field in kind.model.told():
+                keys = [key for key, _ in field.choices or ()]
+                keys += [True, False] if isinstance(field, BooleanField) else []
+                for key in keys:
+                    before = getattr(thing, field.name)
+                    if key in ("own", before):
+                        continue  # an own format has sides too
+                    kind.model.objects.filter(pk=thing.pk).update(**{field.name: key})
+                    self.get(f"/bag/{slug}/{thing.pk}/")
+                    self.advice()
+                    kind.model.objects.filter(pk=thing.pk).update(**{field.name: before})
+
+    def advice(self) -> None:
+        for path in ("/view/sheet/", "/sky/walk/", "/sky/card/"):
+            self.get(path, way="light")
 
     def kept(self) -> None:
         for at in range(31):
