@@ -99,8 +99,8 @@ class Journey:
         for path in ("/view/", "/street/", "/sky/", "/sky/walk/", "/bag/", "/bag/standards/",
                      "/bag/formats/", "/bag/file/", "/bag/import/", "/kept/", "/you/", "/you/join/",
                      "/you/sign-in/", "/you/reset/", "/you/privacy/", "/you/delete/",
-                     "/you/password/", "/nowhere/", "/bag/lens/99/", f"/bag/lens/{2**63}/", f"/bag/lens/{2**63 - 1}/",
-                     "/view/plan/0/", "/you/reset/sent/"):  # fmt: skip
+                     "/you/password/", "/nowhere/", "/bag/lens/99/", f"/bag/lens/{2**63}/",
+                     f"/bag/lens/{2**63 - 1}/", "/view/plan/0/", "/you/reset/sent/"):  # fmt: skip
             self.get(path)
         for one in ("1", "2", "5", "99", "x"):
             self.get("/bag/standards/", body=one, one=one, other="2", standard=one)
