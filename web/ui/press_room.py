@@ -7,7 +7,6 @@ from __future__ import annotations
 
 import json
 import mimetypes
-import os
 import resource
 import sys
 from collections.abc import Sequence
@@ -19,8 +18,6 @@ from web.ui.press import read, write
 
 MOST_MEMORY = 1_200_000_000
 """Bytes of address space: what asks for more is given up, and the machine goes on."""
-BEHIND_PAGES = 5
-"""How much a document gives way to the pages that others look at meanwhile (``os.nice``)."""
 FAR_OVER = 1.0
 """By how many times the pages wanted one may overrun before the tries between are left out."""
 
@@ -69,7 +66,6 @@ def fitted(tries: Sequence[str], pages: int, folders: Sequence[str], ours: str) 
 def main() -> None:
     """Serve jobs until the other end goes."""
     resource.setrlimit(resource.RLIMIT_AS, (MOST_MEMORY, MOST_MEMORY))
-    os.nice(BEHIND_PAGES)
     source, sink = sys.stdin.buffer, sys.stdout.buffer
     try:
         order = json.loads(read(source))
