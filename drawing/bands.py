@@ -12,6 +12,7 @@ from dataclasses import dataclass
 from drawing.scale import fitting
 from drawing.sightline import Label
 from drawing.ticks import ticks
+from optics.base.settable import Span
 
 ROW_HEIGHT = 46.0
 STACKED = 16.0
@@ -23,21 +24,13 @@ _FOOT = 34.0
 
 @dataclass(frozen=True, slots=True)
 class Stretch:
-    """One row: its name, what is said of it, and what is sharp with the ring at ``focus``.
-
-    mm; ``near`` and ``far`` nan where nothing is.
-    """
+    """One row: its name, what is said of it, and what is written to be sharp with the ring at
+    ``focus``, mm; None where nothing is."""
 
     name: str
     says: str
-    near: float
-    far: float
+    held: Span | None
     focus: float
-
-    @property
-    def empty(self) -> bool:
-        """Whether nothing is sharp."""
-        return math.isnan(self.near)
 
 
 @dataclass(frozen=True, slots=True)
@@ -77,7 +70,7 @@ def draw(
     more = STACKED if stacked else 0.0
     height = ROW_HEIGHT + more
     interest = [s.focus for s in stretches]
-    interest += [d for s in stretches if not s.empty for d in (s.near, s.far)]
+    interest += [d for s in stretches if s.held for d in (s.held.near, s.held.far)]
     if not any(math.isfinite(distance) for distance in interest):
         interest = [1000.0, math.inf]  # nothing to see, and an axis to see it on
     scale = fitting(tuple(interest), _LEFT, width - _LEFT - 8.0)
@@ -90,11 +83,9 @@ def draw(
     for at, stretch in enumerate(stretches):
         top = height * at
         bar_y = top + height - _BAR - 4.0
-        near, far = (
-            (scale.left, scale.left)
-            if stretch.empty
-            else (scale.clamped(stretch.near), scale.clamped(stretch.far))
-        )
+        near, far = scale.left, scale.left
+        if stretch.held is not None:
+            near, far = scale.clamped(stretch.held.near), scale.clamped(stretch.held.far)
         x = scale.clamped(stretch.focus)
         rows.append(
             Row(
@@ -104,7 +95,7 @@ def draw(
                 says_x=_LEFT if stacked else None,
                 bar_x=round(near, 1),
                 bar_y=round(bar_y, 1),
-                bar_width=round(max(far - near, 0.0 if stretch.empty else 1.0), 1),
+                bar_width=round(max(far - near, 1.0 if stretch.held else 0.0), 1),
                 bar_height=_BAR,
                 index=f"M{x:.1f} {bar_y - 2:.1f}V{bar_y + _BAR + 2:.1f}",
             )

@@ -9,6 +9,7 @@ from dataclasses import dataclass
 from drawing.apart import spread
 from drawing.ring import THICK, Placed, RingSize, Tick
 from optics.base import units
+from optics.base.settable import Span
 from optics.base.systems import BY_KEY
 from optics.lens.ring import Ring
 
@@ -23,12 +24,12 @@ _APART = 0.3
 
 @dataclass(frozen=True, slots=True)
 class Stretch:
-    """A position: where the ring goes and the stretch it is used for, mm; nan for none."""
+    """A position: where the ring goes and the stretch it is used for, as written, mm; None for
+    none."""
 
     name: str
     focus: float
-    near: float
-    far: float
+    used: Span | None
     home: bool
 
 
@@ -75,8 +76,9 @@ def draw(
 
 def _band(place: Placed, closest: float, one: Stretch) -> Band:
     path = ""
-    if not math.isnan(one.near):
-        start, end = (min(max(place.share(max(d, closest)), 0.0), 1.0) for d in (one.near, one.far))
+    if one.used is not None:
+        ends = (one.used.near, one.used.far)
+        start, end = (min(max(place.share(max(d, closest)), 0.0), 1.0) for d in ends)
         path = place.band(start, end, 5.0, 0.5, margin=-_MARGIN)
     share = place.share(one.focus)
     x, y = place.point(share, -THICK - _NAME_IN)

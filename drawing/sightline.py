@@ -11,6 +11,7 @@ from drawing.arms import Arms
 from drawing.lettering import text_width
 from drawing.scale import DistanceScale, fitting
 from drawing.ticks import Tick, ticks
+from optics.base.settable import Span
 from optics.base.writing import circles
 
 
@@ -54,14 +55,6 @@ class Subject:
     depth: float
     circles: float
     verdict: str
-
-
-@dataclass(frozen=True, slots=True)
-class Interval:
-    """A stretch of distance, mm."""
-
-    near: float
-    far: float
 
 
 class Label(NamedTuple):
@@ -149,8 +142,8 @@ def draw(
     ring: float,
     ring_label: str,
     arms: Arms,
-    band: Interval | None,
-    window: Interval | None,
+    band: Span | None,
+    window: Span | None,
     subjects: Sequence[Subject],
     also: Sequence[float] = (),
 ) -> Sightline:
@@ -266,10 +259,10 @@ def _curve(size: Size, scale: DistanceScale, arms: Arms) -> str:
     return "M" + "L".join(points)
 
 
-def _box(scale: DistanceScale, interval: Interval | None) -> Box | None:
-    if interval is None or interval.far < scale.near or interval.near > scale.far:
+def _box(scale: DistanceScale, span: Span | None) -> Box | None:
+    if span is None or span.far < scale.near or span.near > scale.far:
         return None
-    start, end = scale.clamped(interval.near), scale.clamped(interval.far)
+    start, end = scale.clamped(span.near), scale.clamped(span.far)
     return Box(tenth(start), tenth(max(end - start, 1.5)))
 
 

@@ -14,8 +14,9 @@ from itertools import pairwise
 from drawing.arms import Arms
 from drawing.lettering import text_width
 from drawing.scale import DistanceScale
-from drawing.sightline import Interval, Label, Size, axis_path, tenth
+from drawing.sightline import Label, Size, axis_path, tenth
 from drawing.ticks import ticks
+from optics.base.settable import Span
 
 BLUR_SHOWN = 2.0
 """The top of the picture, in circles of confusion."""
@@ -33,7 +34,7 @@ class Placed:
     name: str
     says: str
     focus: float
-    stretch: Interval | None
+    stretch: Span | None
     home: bool
     locked: bool
 
@@ -94,7 +95,7 @@ def draw(
     *,
     placed: Sequence[Placed],
     arms: Arms,
-    gaps: Sequence[Interval],
+    gaps: Sequence[Span],
 ) -> TilesPicture:
     """``arms``: the least blur of all positions over distance, in circles. ``gaps``: what none
     holds, mm. Stretches and gaps off the axis are cut at its ends."""
@@ -181,7 +182,7 @@ def _grip(scale: DistanceScale, placed: Sequence[Placed]) -> float:
     return tenth(min(_GRIP, max(apart, 14.0)))
 
 
-def _gap(size: Size, scale: DistanceScale, gap: Interval) -> str:
+def _gap(size: Size, scale: DistanceScale, gap: Span) -> str:
     start, end = scale.clamped(gap.near), scale.clamped(gap.far)
     if end - start < 0.5:
         return ""
@@ -202,13 +203,13 @@ class Bars:
 def bars(
     scale: DistanceScale,
     height: float,
-    stretches: Sequence[Interval],
-    gaps: Sequence[Interval],
+    stretches: Sequence[Span],
+    gaps: Sequence[Span],
     focuses: Sequence[float],
 ) -> Bars:
     """A strip on an axis, px. ``stretches``, ``gaps``, ``focuses``: mm."""
 
-    def box(part: Interval) -> str:
+    def box(part: Span) -> str:
         start, end = scale.clamped(part.near) + 0.75, scale.clamped(part.far) - 0.75
         return f"M{start:.1f} 5H{max(end, start + 1):.1f}V{height:g}H{start:.1f}z"
 

@@ -27,6 +27,7 @@ from drawing import (
     viewfinder,
 )
 from optics.base.formats import FORMATS
+from optics.base.settable import Span
 from tests.optics.every.population import Population
 
 SIZES = (sightline.WIDE, sightline.NARROW)
@@ -56,9 +57,9 @@ class Cases:
         return self.pick((axis.near, axis.far, axis.near * 0.8, axis.far * 1.2, *(
             axis.distance(self.uniform(axis.left, axis.right)) for _ in range(6))))  # fmt: skip
 
-    def interval(self, axis: scale.DistanceScale) -> sightline.Interval:
+    def interval(self, axis: scale.DistanceScale) -> Span:
         one, other = self.on(axis), self.on(axis)
-        return sightline.Interval(min(one, other), max(one, other))
+        return Span(min(one, other), max(one, other))
 
     def maybe(self, what: Any) -> Any:
         return what if self.random.random() < 0.75 else None
@@ -119,7 +120,9 @@ class Cases:
         found, near = [], self.pick((500.0, 720.0))
         for name in NAMES[: self.random.randint(1, 4)]:
             far = near * self.pick((1.3, 1.8, 4.0))
-            found.append(ring_tiles.Stretch(name, (near * far) ** 0.5, near, far, name == "Home"))
+            found.append(
+                ring_tiles.Stretch(name, (near * far) ** 0.5, Span(near, far), name == "Home")
+            )
             near = far
         return found
 
@@ -195,7 +198,7 @@ class Cases:
         for name in NAMES[: self.random.randint(1, 5)]:
             near = self.pick((8000.0, 15000.0, 22000.0, 47000.0))
             far = near * self.pick((1.5, 6.0, math.inf))
-            found.append(bands.Stretch(name, self.pick(NAMES), near, far, near * 1.2))
+            found.append(bands.Stretch(name, self.pick(NAMES), Span(near, far), near * 1.2))
         return bands.draw(found, self.pick((760, 358)), self.pick(SYSTEMS),
                           stacked=self.random.random() < 0.5)  # fmt: skip
 

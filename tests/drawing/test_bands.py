@@ -7,13 +7,14 @@ import unittest
 
 from drawing import bands
 from drawing.bands import Stretch
+from optics.base.settable import Span
 
 
 class BandsTest(unittest.TestCase):
     def test_all_rows_on_one_axis(self) -> None:
         rows = (
-            Stretch("Sky", "f/2", 4200, math.inf, 22_000),
-            Stretch("Ground", "f/2.8", 1500, 4700, 2200),
+            Stretch("Sky", "f/2", Span(4200, math.inf), 22_000),
+            Stretch("Ground", "f/2.8", Span(1500, 4700), 2200),
         )
         drawn = bands.draw(rows, 760, "m")
         sky, ground = drawn.rows
@@ -23,9 +24,9 @@ class BandsTest(unittest.TestCase):
         self.assertEqual([label for _, label in drawn.labels][-1], "∞")
 
     def test_where_nothing_is_sharp_there_is_an_axis_all_the_same(self) -> None:
-        nothing = Stretch("Sky", "f/22", math.nan, math.nan, math.inf)
+        nothing = Stretch("Sky", "f/22", None, math.inf)
         drawn = bands.draw((nothing,), 760, "m")
-        self.assertTrue(drawn.rows[0].stretch.empty)
+        self.assertIsNone(drawn.rows[0].stretch.held)
         self.assertEqual(drawn.rows[0].bar_width, 0)
         self.assertTrue(drawn.labels)
 

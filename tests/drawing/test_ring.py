@@ -12,6 +12,7 @@ from hypothesis import strategies as st
 
 from drawing import bands, frames, ring
 from optics.base.formats import BY_KEY, FORMATS
+from optics.base.settable import Span
 from optics.lens.ring import Ring
 
 SIZE = ring.CARD
@@ -65,9 +66,9 @@ class FramesTest(unittest.TestCase):
 class BandsTest(unittest.TestCase):
     def test_rows_on_one_axis(self) -> None:
         rows = [
-            bands.Stretch("a", "x", 1000, math.inf, 3000),
-            bands.Stretch("b", "y", 2000, 5000, 3000),
-            bands.Stretch("c", "z", math.nan, math.nan, 3000),
+            bands.Stretch("a", "x", Span(1000, math.inf), 3000),
+            bands.Stretch("b", "y", Span(2000, 5000), 3000),
+            bands.Stretch("c", "z", None, 3000),
         ]
         picture = bands.draw(rows, 880, "m")
         wide, inside, nothing = picture.rows

@@ -13,6 +13,7 @@ from hypothesis import strategies as st
 from drawing import arms, sightline
 from drawing.apart import spread
 from drawing.scale import DistanceScale
+from optics.base.settable import Span
 
 
 def numbers(path: str) -> list[float]:
@@ -46,8 +47,8 @@ class DrawTest(unittest.TestCase):
             "ring": 2600,
             "ring_label": "ring at 2.6 m",
             "arms": arms.Arms((700, 2600, math.inf), (2.2, 0, 0.8)),
-            "band": sightline.Interval(1185, math.inf),
-            "window": sightline.Interval(2200, 3200),
+            "band": Span(1185, math.inf),
+            "window": Span(2200, 3200),
             "subjects": [
                 sightline.Subject("A", 1300, 0.84, "holds"),
                 sightline.Subject("B", 1301, 0.84, "just"),

@@ -10,14 +10,15 @@ from itertools import pairwise
 from drawing import pavement, ring_tiles, sightline, tiles
 from drawing.arms import Arms
 from drawing.scale import DistanceScale
+from optics.base.settable import Span
 from optics.lens.ring import Ring
 
 SCALE = DistanceScale(600.0, math.inf, sightline.WIDE.left, sightline.WIDE.right)
 FLAT = Arms((700.0, 1000.0, 2000.0), (0.5, 0.9, 0.2))
 THREE = (
-    tiles.Placed("Close", "0.7–1 m", 850.0, sightline.Interval(700.0, 1000.0), False, False),
-    tiles.Placed("Home", "1–2 m", 1400.0, sightline.Interval(1000.0, 2000.0), True, True),
-    tiles.Placed("Far", "2 m–∞", 4000.0, sightline.Interval(2000.0, math.inf), False, False),
+    tiles.Placed("Close", "0.7–1 m", 850.0, Span(700.0, 1000.0), False, False),
+    tiles.Placed("Home", "1–2 m", 1400.0, Span(1000.0, 2000.0), True, True),
+    tiles.Placed("Far", "2 m–∞", 4000.0, Span(2000.0, math.inf), False, False),
 )
 
 
@@ -49,7 +50,7 @@ class TileLineTest(unittest.TestCase):
     def test_words_that_do_not_fit_are_left_out(self) -> None:
         narrow = [
             tiles.Placed(f"Far {k}", "a long stretch", 2000.0 + k,
-                         sightline.Interval(2000.0 + 20 * k, 2020.0 + 20 * k), False, False)
+                         Span(2000.0 + 20 * k, 2020.0 + 20 * k), False, False)
             for k in range(5)
         ]  # fmt: skip
         drawn = tiles.draw(sightline.NARROW, SCALE, "m", placed=narrow, arms=FLAT, gaps=())
@@ -57,7 +58,7 @@ class TileLineTest(unittest.TestCase):
         self.assertEqual({tile.says for tile in drawn.tiles}, {""})
 
     def test_gaps_are_drawn_where_nothing_holds(self) -> None:
-        gap = sightline.Interval(1000.0, 1500.0)
+        gap = Span(1000.0, 1500.0)
         drawn = tiles.draw(sightline.WIDE, SCALE, "m", placed=THREE, arms=FLAT, gaps=(gap,))
         self.assertAlmostEqual(numbers(drawn.gap_path)[0], SCALE.x(1000.0), delta=0.06)
         self.assertAlmostEqual(numbers(drawn.gap_path)[2], SCALE.x(1500.0), delta=0.06)
@@ -131,9 +132,9 @@ class OnTheRingTest(unittest.TestCase):
 
     def test_tiles_run_along_the_ring_and_end_at_its_ends(self) -> None:
         stretches = [
-            ring_tiles.Stretch("Close", 850.0, 500.0, 1050.0, False),
-            ring_tiles.Stretch("Home", 1400.0, 1050.0, math.inf, True),
-            ring_tiles.Stretch("Far", math.inf, math.nan, math.nan, False),
+            ring_tiles.Stretch("Close", 850.0, Span(500.0, 1050.0), False),
+            ring_tiles.Stretch("Home", 1400.0, Span(1050.0, math.inf), True),
+            ring_tiles.Stretch("Far", math.inf, None, False),
         ]
         drawn = ring_tiles.draw(ring_tiles.WHOLE, self.RING, 700.0, stretches)
         self.assertEqual([band.letter for band in drawn.bands], ["C", "H", "F"])

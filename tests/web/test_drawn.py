@@ -17,10 +17,11 @@ from tests import chance, examples
 from tests.web.walk import scenes
 from tests.web.walk.drawn import HALF, Line, lines, moved, odd, points
 from tests.web.walk.formulas import Lens, sensor_at
-from tests.web.walk.pages import STRETCH, Node, length, read, stretch
+from tests.web.walk.pages import LENGTH, STRETCH, Node, length, read, stretch
 from tests.web.walk.view import Page as ViewPage
 
 COUNT = examples(30)
+TILE = rf"((?:{LENGTH}|[\d.]+)–{LENGTH}|{LENGTH} ± {LENGTH})"
 TOP = 12
 """px. What blurs more than there is room for goes out of the drawing."""
 SHOWN, HIGHEST = 2.75, 2.3
@@ -72,6 +73,11 @@ class DrawnTest(TestCase):
             page = self.got("/sky/", night.link)
             with self.subTest(seed=seed, link=night.link.urlencode()):
                 self.sound(page, night.system)
+                for line in lines(page, night.system):
+                    told = line.svg.all("desc")[0].words
+                    if begins := re.search(rf"anywhere from ({LENGTH}) on", told):
+                        ends = (length(begins[1], night.system), math.inf)
+                        self.assertEqual([*of_ends(line, line.of("window"), ends, "window")], [])
 
     def test_finder(self) -> None:
         """Lines and marks on the ground stand where a level plane is seen from the camera."""
@@ -90,7 +96,7 @@ class DrawnTest(TestCase):
                 behind = sensor_at(scene.lens.focal_length, 0.0, ring)  # the pupil, of the sensor
                 frame = scenes.FRAMES[scene.link["format"]]
                 for text in finder.all("text", cls="ground-label"):
-                    if "ring" in text.words or "horizon" in text.words.lower():
+                    if re.search("ring|then|horizon", text.words, re.IGNORECASE):
                         continue
                     depth = length(text.words, scene.system)
                     down = math.radians(tilt)
@@ -153,19 +159,14 @@ def curve_hair(line: Line, told: ViewPage, x: float) -> float:
 def of_ends(
     line: Line, drawn: list[list[tuple[float, float]]], ends: tuple[float, float], name: str
 ) -> Iterator[str]:
-    """A stretch that is drawn elsewhere than it is said; it is said rounded inwards, to steps."""
+    """A stretch that is drawn elsewhere than it is said."""
     if not drawn:
         yield f"no {name}"
         return
     places = [x for part in drawn for x, _ in part]
-    for end, x, inner in ((ends[0], min(places), 1), (ends[1], max(places), -1)):
-        if not line.axis.at[0][1] < end < line.axis.at[-1][1]:
-            continue
-        inward = inner * (1 / (1 / max(line.axis.inverse(x), 1e-12)) - 1 / end)
-        step = 0.1 / end  # two figures, inwards
-        if name == "tile":
-            inward, step = abs(inward), 0.1 / end  # where two meet is said rounded
-        if not -2 * line.axis.hair <= inward <= step + 2 * line.axis.hair:
+    for end, x in ((ends[0], min(places)), (ends[1], max(places))):
+        within = line.axis.at[0][1] < end < line.axis.at[-1][1]
+        if within and not line.axis.stands(x, end, slack=2):
             yield f"{name}: {end:g} is drawn at {1 / max(line.axis.inverse(x), 1e-12):g}"
 
 
@@ -212,10 +213,17 @@ def of_street(line: Line, lens: Lens) -> Iterator[str]:
     for (x, wide), (after, _) in pairwise(sorted(boxes)):
         if x + wide > after + 2 * HALF:
             yield f"tiles lie over each other: {x:g}+{wide:g} and {after:g}"
-    says = [one.words for one in line.svg.all("text", cls="tile-says")]
-    for (x, wide), said in zip(boxes, says, strict=False):
-        if len(boxes) == len(says) and said:
-            yield from of_ends(line, [[(x, 0), (x + wide, 0)]], stretch(said, line.system), "tile")
+    told = line.svg.all("desc")[0].words
+    used = re.findall(rf"{LENGTH} for {TILE}", told)
+    if len(used) != len(boxes):
+        yield f"{len(boxes)} tiles of {told}"
+    for (x, wide), said in zip(boxes, used, strict=False):
+        yield from of_ends(line, [[(x, 0), (x + wide, 0)]], stretch(said, line.system), "tile")
+    gaps = re.findall(rf"Gap {TILE}", told)
+    hatched = line.filled("hatch")
+    for said in gaps if len(gaps) == len(hatched) else ():
+        part = hatched[gaps.index(said)]
+        yield from of_ends(line, [part], stretch(said, line.system), "gap")
     for x, y in line.of("curve")[0] if line.of("curve") else ():
         depth = 1 / max(axis.inverse(x), 1e-12)
         circles = min(lens.circles(ring, depth) for ring in rings)

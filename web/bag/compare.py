@@ -62,9 +62,7 @@ def _row(name: str, says: str, setup: Setup, focus: float, body: Body, system: s
 
 
 def _drawn(rows: list[Compared], system: str) -> Comparison:
-    stretches = [
-        bands.Stretch(row.name, row.says, row.exact.near, row.exact.far, row.focus) for row in rows
-    ]
+    stretches = [bands.Stretch(row.name, row.says, row.held, row.focus) for row in rows]
     return Comparison(
         rows=tuple(rows),
         wide=bands.draw(stretches, WIDTH, system),

@@ -53,5 +53,5 @@ _LINE = 358.0
 def _line(answer: usecases.Answer) -> bands.BandsPicture:
     """What is sharp, and where the ring stands, on the one axis."""
     here = answer.here
-    stretch = bands.Stretch("", "", here.near, math.inf, here.focus)
+    stretch = bands.Stretch("", "", here.held, here.focus)
     return bands.draw([stretch], _LINE, answer.sky.system)

@@ -13,7 +13,6 @@ from drawing import same_scene as same_scenes
 from drawing.arms import arms
 from drawing.scale import DistanceScale
 from optics.base import settable, units
-from optics.lens import depth
 from optics.sky import star_drift, star_field
 from optics.sky.rotation import Place
 from web.planner.axis import Axis
@@ -29,16 +28,17 @@ def sightlines(
     ``axis``: keep these ends, as while dragging.
     """
     setup, here = answer.sky.setup, answer.here
-    held = depth.limits(setup, here.focus)
-    band = None if held.empty else sightline.Interval(held.near, held.far)
     ring = here.focus
-    shown = [ring, math.inf, 0.5 * (held.near if band else ring)]
+    shown = [ring, math.inf, 0.5 * (here.held.near if here.held else ring)]
     if math.isinf(min(shown)):
         shown.append(100.0 * setup.focal_length)
     if axis is None:
         fitted = sightline.fit(sightline.WIDE, shown)
         axis = Axis(fitted.near, fitted.far)
     circles = here.star / setup.coc
+    window = None
+    if answer.holds:
+        window = settable.Span(settable.up(answer.begins, answer.sky.system), math.inf)
     word = "holds" if circles <= 1 + 1e-9 else "soft"
     return tuple(
         sightline.draw(
@@ -53,8 +53,8 @@ def sightlines(
                 [answer.here.focus],
                 sightline.BLUR_SHOWN,
             ),
-            band=band,
-            window=sightline.Interval(answer.begins, math.inf) if answer.holds else None,
+            band=here.held,
+            window=window,
             subjects=[sightline.Subject("★", math.inf, circles, word)],
         )
         for size in sizes
@@ -142,8 +142,7 @@ def margins_compared(
             f"{units.significant(one.margin, 3):g} ×, "
             f"{settable.written(one.focus, answer.sky.system)}",
             f"a star is {units.significant(one.star / per, 2):g} {unit} wide",
-            one.near,
-            math.inf,
+            one.held,
             one.focus,
         )
         for one in answer.margins
@@ -176,8 +175,7 @@ def frames_compared(found: Foreground, system: str) -> bands.BandsPicture:
         bands.Stretch(
             f"{one.name}, {settable.written(one.focus, system)}",
             f"f/{units.significant(one.f_number, 3):g}",
-            one.near,
-            one.far,
+            one.held,
             one.focus,
         )
         for one in found.shown

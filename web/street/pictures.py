@@ -38,9 +38,9 @@ def tile_lines(
         [stretches.handover(setup, one, other) for one, other in pairwise(focuses)],
     )
     placed = [_placed(answer, one) for one in answer.positions]
-    gaps = [sightline.Interval(gap.near, gap.far) for gap in answer.gaps]
+    gaps = [gap.told for gap in answer.gaps]
     if answer.band.lost:
-        gaps.insert(0, sightline.Interval(answer.band.near, answer.band.from_))
+        gaps.insert(0, settable.Span(answer.band.near, answer.band.from_))
     return tuple(
         tiles.draw(
             size,
@@ -65,10 +65,8 @@ def interest(answer: Answer) -> tuple[float, ...]:
 
 
 def _placed(answer: Answer, one: Position) -> tiles.Placed:
-    used = one.tile.used
-    stretch = sightline.Interval(one.tile.start, one.tile.end) if used else None
     says = format.tile(one.used, answer.street.system) if one.used else ""
-    return tiles.Placed(one.name, says, one.focus, stretch, one.home, one.locked)
+    return tiles.Placed(one.name, says, one.focus, one.used, one.home, one.locked)
 
 
 def pavement_plan(answer: Answer, screen: str = "wide") -> pavement.Pavement | None:
@@ -109,10 +107,7 @@ def tiled_ring(answer: Answer) -> ring_tiles.TiledRing | None:
         ring_tiles.WHOLE,
         street.in_use.hands.ring,
         max(street.closest, lens.closest_or_assumed.value),
-        [
-            ring_tiles.Stretch(o.name, o.focus, o.tile.start, o.tile.end, o.home)
-            for o in answer.positions
-        ],
+        [ring_tiles.Stretch(one.name, one.focus, one.used, one.home) for one in answer.positions],
         street.system,
         engraved,
     )
@@ -135,8 +130,8 @@ def school_lines(answer: Answer, found: Sequence[School]) -> tuple[tiles.Bars, .
         tiles.bars(
             scale,
             _BARS[1],
-            [sightline.Interval(tile.start, tile.end) for tile in one.tiles if tile.used],
-            [sightline.Interval(gap.near, gap.far) for gap in one.gaps],
+            [span for span in one.used if span is not None],
+            [gap.told for gap in one.gaps],
             [tile.focus for tile in one.tiles],
         )
         for one in found

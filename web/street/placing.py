@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 from optics import Setup
 from optics.base import settable
 from optics.base.settable import COARSE, FINE
 from optics.lens.depth import limits
-from optics.zones import from_list, hit_rate, stretches, tiling
+from optics.zones import from_list, hit_rate, joints, stretches, tiling
 from web.street.streets import Street
 
 SAME = 1e-6
@@ -45,7 +46,7 @@ class Gap:
     near: float
     far: float
     closed_at: float | None
-    told: settable.Span | None = None
+    told: settable.Span
 
 
 def band_of(street: Street) -> Band:
@@ -160,10 +161,44 @@ def shares_of(street: Street, band: Band, focuses: tuple[float, ...]) -> tuple[f
     return hit_rate.shares(street.setup, focuses, near, far, street.judging)
 
 
-def gaps_of(street: Street, focuses: tuple[float, ...], band: Band) -> tuple[Gap, ...]:
-    """The gaps of a band, each with the aperture that closes it."""
+def gaps_of(
+    street: Street,
+    tiles: Sequence[stretches.Tile],
+    told: Sequence[joints.Stretches],
+    band: Band,
+) -> tuple[Gap, ...]:
+    """The gaps of a band, each with the aperture that closes it. ``told``: the tiles as written."""
+    focuses = tuple(tile.focus for tile in tiles)
     found = stretches.left_open(street.setup, focuses, band.from_, band.far)
-    return tuple(Gap(gap.near, gap.far, _closes(street, focuses, gap)) for gap in found)
+    return tuple(
+        Gap(
+            gap.near,
+            gap.far,
+            _closes(street, focuses, gap),
+            _told(gap, tiles, told, street.system),
+        )
+        for gap in found
+    )
+
+
+def _told(
+    gap: tiling.Gap,
+    tiles: Sequence[stretches.Tile],
+    told: Sequence[joints.Stretches],
+    system: str,
+) -> settable.Span:
+    """From where what one position is written to hold ends to where the next begins."""
+    near, far = gap.near, gap.far
+    for tile, said in zip(tiles, told, strict=True):
+        if said.held is not None and math.isclose(tile.far, gap.near, rel_tol=SAME):
+            near = said.held.far
+        if said.held is not None and math.isclose(tile.near, gap.far, rel_tol=SAME):
+            far = said.held.near
+    if near == gap.near:
+        near = settable.down(near, system, settable.FINE)
+    if far == gap.far:
+        far = settable.up(far, system, settable.FINE)
+    return settable.Span(near, far)
 
 
 def _closes(street: Street, focuses: tuple[float, ...], gap: tiling.Gap) -> float | None:

@@ -8,7 +8,7 @@ from dataclasses import dataclass, replace
 from optics.base import settable
 from optics.lens.aperture import FULL
 from optics.lens.depth import hyperfocal, limits
-from optics.zones import from_list, stretches
+from optics.zones import from_list, joints, stretches
 from web.street.placing import Gap, choose, gaps_of, shares_of, widest_complete
 from web.street.reading import listed, said
 from web.street.streets import Street
@@ -20,10 +20,12 @@ _SAME_APERTURE = 0.04
 @dataclass(frozen=True, slots=True)
 class School:
     """A way of choosing positions on this band. ``count``, ``home``, ``locked``: what to type for
-    it. ``tiles``: the stretches, nearest first; ``share``: of subjects kept."""
+    it. ``tiles``: the stretches, nearest first; ``used``: those as they are written, None for
+    nothing; ``share``: of subjects kept."""
 
     key: str
     tiles: tuple[stretches.Tile, ...]
+    used: tuple[settable.Span | None, ...]
     gaps: tuple[Gap, ...]
     share: float
     count: int
@@ -60,11 +62,13 @@ def _far_and_close(street: Street) -> tuple[float, ...]:
 def _school(answer: Answer, key: str, focuses: tuple[float, ...], home: float | None) -> School:
     street, band = answer.street, answer.band
     tiles = stretches.tiles(street.setup, focuses, band.from_, band.far)
+    told = joints.written(tiles, street.system)
     others = tuple(d for d in focuses if d != home)
     return School(
         key=key,
         tiles=tiles,
-        gaps=gaps_of(street, focuses, band),
+        used=tuple(said.used for said in told),
+        gaps=gaps_of(street, tiles, told, band),
         share=sum(shares_of(street, band, focuses)),
         count=len(focuses),
         home="" if home is None else said(home, street.system),

@@ -3,8 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 
 from optics.base import settable
 from optics.lens.depth import focus_window, image_scale, limits
@@ -14,7 +13,6 @@ from optics.light import motion
 from optics.zones import joints, people, stretches
 from web.hand.touch import BY_THE_SCALE, touches
 from web.street.placing import (
-    SAME,
     Band,
     Chosen,
     Gap,
@@ -138,7 +136,7 @@ def answer(street: Street) -> Answer:
     told = joints.written(tiles, street.system)
     windows = tuple(_window(street, said.used) for said in told)
     touched = touches(street.in_use, zip(chosen.focuses, windows, strict=True), street.system)
-    open_ = () if complete else gaps_of(street, chosen.focuses, band)
+    open_ = () if complete else gaps_of(street, tiles, told, band)
     return Answer(
         street=street,
         band=band,
@@ -165,7 +163,7 @@ def answer(street: Street) -> Answer:
                 _names(chosen.focuses, home), tiles, shares, told, windows, touched, strict=True
             )
         ),
-        gaps=tuple(_told_gap(gap, tiles, told, street.system) for gap in open_),
+        gaps=open_,
         complete=complete,
         engraved=chosen.engraved,
         held=chosen.held,
@@ -186,23 +184,6 @@ def _home_of(street: Street, band: Band, chosen: Chosen, shares: tuple[float, ..
         return wanted
     most = max(shares)
     return chosen.focuses[shares.index(most)]
-
-
-def _told_gap(
-    gap: Gap, tiles: Sequence[stretches.Tile], told: Sequence[joints.Stretches], system: str
-) -> Gap:
-    """A gap from where what one position is written to hold ends to where the next begins."""
-    near, far = gap.near, gap.far
-    for tile, said in zip(tiles, told, strict=True):
-        if said.held is not None and math.isclose(tile.far, gap.near, rel_tol=SAME):
-            near = said.held.far
-        if said.held is not None and math.isclose(tile.near, gap.far, rel_tol=SAME):
-            far = said.held.near
-    if near == gap.near:
-        near = settable.down(near, system, settable.FINE)
-    if far == gap.far:
-        far = settable.up(far, system, settable.FINE)
-    return replace(gap, told=settable.Span(near, far))
 
 
 def _window(street: Street, used: settable.Span | None) -> Window | None:

@@ -32,7 +32,6 @@ def sightlines(
         fitted = sightline.fit(sightline.WIDE, interest(answer))
         axis = Axis(fitted.near, fitted.far)
     near, far = axis.near, axis.far
-    window = answer.window
     focuses = [shot.focus for shot in answer.shots]
     blur = arms(
         scene.setup,
@@ -50,10 +49,8 @@ def sightlines(
             ring=ring,
             ring_label=f"ring at {settable.written(ring, scene.system)}",
             arms=blur,
-            band=None
-            if answer.exact.empty
-            else sightline.Interval(answer.exact.near, answer.exact.far),
-            window=sightline.Interval(window.near, window.far) if window else None,
+            band=answer.sharp,
+            window=answer.window,
             subjects=subjects,
             also=[other.focus for other in answer.more_frames],
         )
@@ -63,7 +60,7 @@ def sightlines(
 
 def finder(answer: Answer, box: Box | None) -> viewfinder.Viewfinder | None:
     """The picture as the finder shows it; None where the camera's height is not said."""
-    scene, sharp = answer.scene, answer.exact
+    scene, sharp = answer.scene, answer.sharp
     if scene.camera is None:
         return None
     return viewfinder.draw(
@@ -71,8 +68,8 @@ def finder(answer: Answer, box: Box | None) -> viewfinder.Viewfinder | None:
         scene.camera,
         scene.system,
         focus=answer.ring.focus,
-        near=math.nan if sharp.empty else sharp.near,
-        far=math.nan if sharp.empty else sharp.far,
+        near=sharp.near if sharp else math.nan,
+        far=sharp.far if sharp else math.nan,
         marks=[
             viewfinder.Standing(v.mark.letter, v.mark.depth, v.word, v.mark.rise, v.mark.at)
             for v in answer.verdicts

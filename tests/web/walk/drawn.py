@@ -139,6 +139,11 @@ class Line:
         found = [node for node in self.svg.walk() if name in node.attrs.get("class", "").split()]
         return [part for node in found for part in points(node.attrs.get("d", ""))]
 
+    def filled(self, pattern: str) -> list[list[Point]]:
+        """The corners of what is filled with a pattern."""
+        found = [node for node in self.svg.walk() if f"#{pattern}" in node.attrs.get("fill", "")]
+        return [part for node in found for part in points(node.attrs.get("d", ""))]
+
     def circles(self, y: float) -> float:
         """How many circles of confusion stand so high."""
         return (self.foot - y) / (self.foot - self.standard)
