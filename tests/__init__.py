@@ -1,6 +1,6 @@
 """Tests. Their luck is settled: the same examples in every run, so that what is red is a fault.
 
-Under ``AIM_SEED`` (``./aim test --random``) they are others, and five times as many: to find what
+Under ``AIM_SEED`` (``./aim test --random``) they are others, and eight times as many: to find what
 nobody thought of. Property tests have no deadline: how fast a machine is today they do not ask.
 """
 
@@ -14,7 +14,7 @@ from hypothesis import core, settings
 SEED = os.environ.get("AIM_SEED", "")
 """What this run's chance is drawn from, if not the usual."""
 
-_MORE = 5
+_MORE = 8
 
 settings.register_profile("aim", deadline=None, print_blob=True, derandomize=True, database=None)
 settings.register_profile(

@@ -20,7 +20,7 @@ from tests.web.walk.formulas import Lens, sensor_at
 from tests.web.walk.pages import LENGTH, STRETCH, Node, length, read, stretch
 from tests.web.walk.view import Page as ViewPage
 
-COUNT = examples(30)
+COUNT = examples(24)
 TILE = rf"((?:{LENGTH}|[\d.]+)–{LENGTH}|{LENGTH} ± {LENGTH})"
 TOP = 12
 """px. What blurs more than there is room for goes out of the drawing."""

@@ -13,7 +13,7 @@ from tests.web.fuzz import PLANNERS, addresses, asked, scene
 from web.demo.world import load
 from web.planner import escaped
 
-COUNT = 500
+COUNT = 360
 FOUND = (
     "/view/?lens=50+mm+f/1.8&circle_mm=1",
     "/view/?lens=50+mm+f/1.8&trial_soft=ABC&mark_distance=3+m&mark_error=99+%25",

@@ -66,7 +66,7 @@ class NonsenseTest(TestCase):
         query.update(gear)
         return query
 
-    @settings(max_examples=examples(90))
+    @settings(max_examples=examples(60))
     @given(
         st.lists(st.tuples(st.sampled_from([*VIEW, *OF_MARKS, *MOVES]), TYPED), max_size=14),
         PUPILS,
@@ -76,7 +76,7 @@ class NonsenseTest(TestCase):
         more = [("lens", ""), ("lens_pupils", pupils)] if pupils else []
         self.assert_answers("/view/", sample_query(), pairs + more, fragment)
 
-    @settings(max_examples=examples(60))
+    @settings(max_examples=examples(40))
     @given(
         st.lists(st.tuples(st.sampled_from([*STREET, *MOVES]), TYPED), max_size=8),
         PUPILS,
@@ -86,7 +86,7 @@ class NonsenseTest(TestCase):
         more = [("lens", ""), ("lens_pupils", pupils)] if pupils else []
         self.assert_answers("/street/", self.of(STREET), pairs + more, fragment)
 
-    @settings(max_examples=examples(60))
+    @settings(max_examples=examples(40))
     @given(
         st.lists(st.tuples(st.sampled_from([*SKY, *MOVES]), TYPED), max_size=8),
         PUPILS,
@@ -106,7 +106,7 @@ class NonsenseTest(TestCase):
                 self.assertContains(page, "Too near")
                 self.assert_drawn(page.content.decode())
 
-    @settings(max_examples=examples(40))
+    @settings(max_examples=examples(30))
     @given(
         st.floats(1, 3000),
         st.floats(0.5, 128),

@@ -122,7 +122,7 @@ NARROW = DIFFERED | {
 
 
 class OneAnswerTest(TestCase):
-    @settings(max_examples=examples(100))
+    @settings(max_examples=examples(60))
     @given(scenes())
     @example(DIFFERED)
     @example(NARROW)

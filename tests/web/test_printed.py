@@ -33,7 +33,7 @@ from web.demo.world import load
 
 WHOLE = 1 if SEED else 8
 """Of so many scenes, one has the whole page of each of its ways walked; in a nightly run, each."""
-COUNT = examples(60)
+COUNT = examples(40)
 """Of each of the three planners."""
 
 

@@ -106,7 +106,7 @@ class AnswerTest(TestCase):
         self.assertAlmostEqual(found.here.focus, 24_032.0107, delta=240)
         self.assertLessEqual(found.here.star, 0.008 / 1.5)
 
-    @settings(max_examples=examples(80))
+    @settings(max_examples=examples(60))
     @given(
         st.sampled_from(("9", "16", "24", "50", "135")),
         st.sampled_from(("1.4", "2", "2.8", "4")),

@@ -47,7 +47,7 @@ def _disc(defocus: float) -> float:
     while _passed(before + step, defocus) > 0.5:
         before += step
     low, high = before, before + step
-    for _ in range(40):
+    for _ in range(24):
         middle = (low + high) / 2
         low, high = (middle, high) if _passed(middle, defocus) > 0.5 else (low, middle)
     return _HALF_OF_A_DISC / (math.pi * low)

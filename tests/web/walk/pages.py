@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import math
 import re
-from collections.abc import Iterator
 from dataclasses import dataclass, field
 from html.parser import HTMLParser
 
@@ -21,42 +20,42 @@ class Node:
     tag: str
     attrs: dict[str, str]
     parts: list[str | Node] = field(default_factory=list)
+    _within: list[Node] = field(default_factory=list, repr=False, compare=False)
 
     @property
     def words(self) -> str:
         """Its text, with single spaces."""
-        return " ".join("".join(self._texts()).split())
+        return " ".join("".join(self._texts([])).split())
 
-    def _texts(self) -> Iterator[str]:
+    def _texts(self, found: list[str]) -> list[str]:
         for part in self.parts:
             if isinstance(part, str):
-                yield part
+                found.append(part)
             elif "visually-hidden" not in part.attrs.get("class", ""):
                 apart = "" if part.tag in _INLINE and part.tag != "small" else " "
-                yield apart
-                yield from part._texts()
-                yield apart
+                found.append(apart)
+                part._texts(found)
+                found.append(apart)
+        return found
 
-    def walk(self) -> Iterator[Node]:
-        """All elements in it."""
-        for part in self.parts:
-            if isinstance(part, Node):
-                yield part
-                yield from part.walk()
+    def walk(self) -> list[Node]:
+        """All elements in it, in order; looked for once."""
+        if not self._within:
+            for part in self.parts:
+                if isinstance(part, Node):
+                    self._within += [part, *part.walk()]
+        return self._within
 
     def all(self, tag: str = "", **attrs: str) -> list[Node]:
         """Elements in it of a tag, with an ``id`` or a ``cls`` among their classes."""
-        found = (one for one in self.walk() if not tag or one.tag == tag)
-        return [
-            one
-            for one in found
-            if all(
-                value in one.attrs.get("class", "").split()
-                if name == "cls"
-                else one.attrs.get(name.replace("_", "-")) == value
-                for name, value in attrs.items()
-            )
-        ]
+        found = [one for one in self.walk() if not tag or one.tag == tag]
+        for name, value in attrs.items():
+            if name == "cls":
+                found = [one for one in found if value in one.attrs.get("class", "").split()]
+            else:
+                key = name.replace("_", "-")
+                found = [one for one in found if one.attrs.get(key) == value]
+        return found
 
     def one(self, tag: str = "", **attrs: str) -> Node | None:
         """The first of them."""
