@@ -89,8 +89,8 @@ def taken(
     body: Body | None,
     lens: Lens | None,
     standard: Standard | None,
-    attachment: Attachment | None = None,
-    factor_before: float = 1.0,
+    attachment: Attachment | None,
+    factor_before: float,
 ) -> dict[str, str]:
     """A planner's texts after a choice: only what the choice means changes.
 
@@ -121,7 +121,7 @@ def taken(
     return new
 
 
-def _clamped(text: str, low: float, high: float, over: float = 1.0) -> float:
+def _clamped(text: str, low: float, high: float, over: float) -> float:
     try:
         value = float(text.replace(",", ".")) / over
     except ValueError:

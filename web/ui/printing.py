@@ -56,9 +56,9 @@ def pdf(html_of: Callable[[str], str], pages: int = 1, shorter: Sequence[str] = 
     return press().set([*(html_of(density) for density in DENSITIES), *shorter], pages)[1]
 
 
-def density_for(html_of: Callable[[str], str], pages: int = 1) -> str:
-    """How tightly that is. As ``pdf``."""
-    which, _ = press().set([html_of(one) for one in DENSITIES], pages, number_only=True)
+def density_for(html_of: Callable[[str], str]) -> str:
+    """How tightly that is for one page. As ``pdf``."""
+    which, _ = press().set([html_of(one) for one in DENSITIES], 1, number_only=True)
     return DENSITIES[which]
 
 
