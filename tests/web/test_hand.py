@@ -118,5 +118,5 @@ class InHandTest(BagTest):
             answer = self.client.post("/bag/in-hand/", {"lens": key, "next": "https://a.example/"})
             self.assertTrue(answer["Location"].startswith("/?"), answer["Location"])
         typed = panel.taken({**GEAR, "focal_length_mm": "x", "f_number": "nan"}, None, Lens(
-            name="L", shortest_mm=20, longest_mm=35, widest=4), None)  # fmt: skip
+            name="L", shortest_mm=20, longest_mm=35, widest=4), None, None, 1.0)  # fmt: skip
         self.assertEqual((typed["focal_length_mm"], typed["f_number"]), ("20", "4"))

@@ -202,7 +202,7 @@ class ToleranceTest(TestCase):
         lens = Lens.objects.get(owner=sample(), name="28 mm f/2.8 with tab")
         query = changed(lens=lens.name, focal_length_mm="28", f_number="8", ring="3 m")
         found = answer(read_scene(query).scene)
-        told = tolerance(found, InUse(lens=lens))
+        told = tolerance(found, InUse(lens=lens), "")
         assert told.on_ring is not None
         # Measured at 3 m: 18.4° from infinity; the tab goes to infinity anticlockwise, and stands
         # at half past four there: nearer is clockwise, and 30° are an hour.
@@ -214,7 +214,7 @@ class ToleranceTest(TestCase):
         wide = answer(
             read_scene(changed(lens=lens.name, focal_length_mm="28", f_number="16")).scene
         )
-        told = tolerance(wide, InUse(lens=lens))
+        told = tolerance(wide, InUse(lens=lens), "")
         assert told.on_ring is not None
         self.assertEqual(told.on_ring.touch, "tab at 5:15 (2.5 m)")
 

@@ -121,7 +121,7 @@ def taken(
     return new
 
 
-def _clamped(text: str, low: float, high: float, over: float) -> float:
+def _clamped(text: str, low: float, high: float, over: float = 1.0) -> float:
     try:
         value = float(text.replace(",", ".")) / over
     except ValueError:

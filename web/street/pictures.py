@@ -69,7 +69,7 @@ def _placed(answer: Answer, one: Position) -> tiles.Placed:
     return tiles.Placed(one.name, says, one.focus, one.used, one.home, one.locked)
 
 
-def pavement_plan(answer: Answer, screen: str = "wide") -> pavement.Pavement | None:
+def pavement_plan(answer: Answer, screen: str) -> pavement.Pavement | None:
     """The pavement from above; None where nothing is sharp."""
     used = [(one, one.used) for one in answer.positions if one.used is not None]
     if not used:

@@ -90,7 +90,7 @@ class Tolerance:
         return next((way for way in self.ways if way.chosen), None)
 
 
-def tolerance(answer: Answer, in_use: InUse, focus_by: str = "") -> Tolerance:
+def tolerance(answer: Answer, in_use: InUse, focus_by: str) -> Tolerance:
     """How far the ring may be off, on what is in hand. ``focus_by``: the way of focusing used."""
     scene, window, focus = answer.scene, answer.given_window, answer.ring.focus
     lens = in_use.lens
