@@ -38,7 +38,7 @@ ROOMS = {
 """By room: the tests that may notice. A drawing is drawn by the pages."""
 MOST_TESTS = 60
 """How many of the tests that run a line are tried."""
-STRONGEST = ("test_every", "test_recorded", "test_drawn", "test_printed")
+STRONGEST = ("test_every", "test_recorded", "test_drawn", "test_printed", "test_limits")
 """Those that look at all of an answer: tried last, however many others there are."""
 PATIENCE = 300
 """s: a fault that makes tests hang is noticed too."""
