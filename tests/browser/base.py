@@ -115,6 +115,12 @@ class BrowserTest(StaticLiveServerTestCase):
 
         self.wait_for(clicked, selector)
 
+    def type_in(self, selector: str, text: str) -> None:
+        """Typed over what a field holds."""
+        field = self.find(selector)
+        field.send_keys(Keys.CONTROL, "a")
+        field.send_keys(text)
+
     def follow(self, selector: str) -> None:
         """A click that leads to another page; back when that one is there."""
         self.read("window.aimLeaving = true")

@@ -13,11 +13,6 @@ VERDICTS = "return [...document.querySelectorAll('.markrow .verdict b')].map(e =
 
 
 class ViewTest(BrowserTest):
-    def type_in(self, selector: str, text: str) -> None:
-        field = self.find(selector)
-        field.send_keys(Keys.CONTROL, "a")
-        field.send_keys(text)
-
     def handle_x(self) -> float:
         return float(
             self.read(

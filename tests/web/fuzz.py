@@ -269,5 +269,5 @@ def asked(dice: Random) -> Iterator[Ask]:
                     ["http://[", "not a url", "http://testserver/view/?" + value(dice),
                      "http://testserver/view/?" + scene(dice, app).urlencode()]
                 )  # fmt: skip
-                headers["HX-Current-URL"] = before.replace("\n", "").replace("\x00", "")
+                headers["Aim-Before"] = before.replace("\n", "").replace("\x00", "")
         yield Ask(method, path, query, data, headers)

@@ -92,7 +92,7 @@ class HowTest(TestCase):
 
     def test_bad_input_is_said_at_its_mark_and_keeps_what_was_typed(self) -> None:
         cases = (
-            (one_mark("0.5 m", "straight"), "too short to reach the ground", "0.5 m"),
+            (one_mark("0.5 m", "straight"), "0.5 m straight does not reach the ground", "0.5 m"),
             (one_mark("3 m", error="120 %"), "100 % or more", "120 %"),
             (one_mark("3 m", error="much"), "10 % or 20 cm", "much"),
             (one_mark("1.7 m", "size"), "how much of the frame", "1.7 m"),
@@ -108,6 +108,11 @@ class HowTest(TestCase):
                 page = self.client.get("/view/", query)
                 self.assertContains(page, message)
                 self.assertContains(page, f'value="{typed}"')
+                self.assertContains(page, "A is not counted")
+                self.assertContains(page, 'x-on:click="cure"')
+                sheet = self.client.get("/view/sheet/", query)
+                self.assertContains(sheet, "Not counted:")
+                self.assertContains(sheet, message)
                 told = self.client.get("/view/", query, headers=HTMX)
                 self.assertContains(told, message)
 
@@ -271,12 +276,13 @@ class ManyTest(TestCase):
         query = scene_query(GEAR, marks)
         for headers in ({}, HTMX):
             page = self.client.get("/view/", query, headers=headers)
-            self.assertContains(page, "Only 24 marks are used; this one is left out.", count=176)
+            self.assertContains(page, "Only 24 marks are used; this one is left out.", count=179)
             self.assertContains(page, 'class="curve"')
         self.assertContains(self.client.get("/view/", query), 'value="Mark 199"')
         told = self.client.post("/view/save/", {"name": "Many", "state": query.urlencode()})
-        self.assertContains(told, "needs mending first", status_code=422)
-        self.assertContains(told, 'value="Mark 199"', status_code=422)
+        self.assertEqual(told.status_code, 302)
+        self.assertContains(self.client.get(told["Location"]), 'value="Mark 199"')
+        self.assertContains(self.client.get("/kept/"), "not counted")
 
     def test_everything_said_of_a_mark_is_kept_in_a_plan_and_in_a_link(self) -> None:
         query = one_mark(

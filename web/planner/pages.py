@@ -143,8 +143,8 @@ class Pages(ABC, Generic[Said]):
         reading, more = self.rewritten(request, reading, who)
         context = self._context(request, reading, kept, who, held, None if held is None else axis)
         response = render(request, f"{self.kind.app}/fragment.html", context | more)
-        follow = reading.valid and held is None
-        response["HX-Replace-Url"] = f"{request.path}?{reading.query()}" if follow else "false"
+        link = f"{request.path}?{reading.query()}"  # right or wrong: a reload loses nothing
+        response["HX-Replace-Url"] = link if held is None else "false"
         return response
 
     def save(self, request: HtmxHttpRequest, key: int | None = None) -> HttpResponse:

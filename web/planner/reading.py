@@ -103,7 +103,9 @@ class Reading(ABC):
         return [
             (name, texts[name])
             for name in self.GEAR
-            if name in self.SAID_EMPTY or (texts[name] and texts[name] != self.UNSAID.get(name))
+            if name in self.SAID_EMPTY
+            or name in self.errors
+            or (texts[name] and texts[name] != self.UNSAID.get(name))
         ]
 
     def in_units(self, system: str) -> Self:

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 from dataclasses import dataclass
-from urllib.parse import urlsplit
 
 from django.core.exceptions import TooManyFieldsSent
 from django.http import QueryDict
@@ -22,11 +21,10 @@ class HtmxHttpRequest(OwnedRequest):
 
 
 def query_before(request: HtmxHttpRequest) -> QueryDict | None:
-    """The link in the address bar of the page that asks: the last state that was all right."""
-    url = request.htmx.current_url if request.htmx else None
+    """What was in hand on the page that asks when it was last all right, as a link says it."""
     try:
-        return QueryDict(urlsplit(url).query) if url else None
-    except (ValueError, TooManyFieldsSent):  # no address at all
+        return QueryDict(request.headers["Aim-Before"])
+    except (KeyError, TooManyFieldsSent):
         return None
 
 

@@ -9,13 +9,14 @@ from dataclasses import dataclass, replace
 from django.core.exceptions import ValidationError
 
 from optics.base import amounts, units
-from optics.base.errors import OpticsError, SubjectTooNear
+from optics.base.errors import OpticsError, SubjectTooNear, TooShort
 from optics.scene import frame, size, tape
 from optics.scene.camera import Camera
 from optics.scene.marks import SKY, Mark
 from web.ui.fields import read_length
 from web.view.choices import How
 from web.view.typed import Row, parse_place
+from web.view.uncounted import Wrong, column
 
 USUAL_ERRORS = {How.RING: 0.05, How.STRAIGHT: 0.02, How.GROUND: 0.08, How.SIZE: 0.10, How.EYE: 0.15}
 """How far off a distance usually is by each way of getting it, as a share. By eye, one's own."""
@@ -82,20 +83,28 @@ class Measured:
 
 
 def measured(row: Row, reader: Reader) -> Measured:
-    """What a row's distance comes to. Raises ValidationError, OpticsError with a sentence."""
-    distance, at = reader.length(row.distance), parse_place(row.at, outside=1.0)
-    rise = _rise(row, reader)
-    if at is not None and not row.stands:
-        rise = _seen_rise(row, reader, distance, at)
-    depth_of, says = _conversion(row, reader, rise, at, distance)
-    before = depth_of(distance)
+    """What a row's distance comes to. Raises Wrong."""
+    with column("distance"):
+        distance, at = reader.length(row.distance), parse_place(row.at, outside=1.0)
+    with column("stands"):
+        rise = _rise(row, reader)
+    with column("share"):
+        share = _share(row.share) if row.how == How.SIZE else math.nan
     least = reader.nearest
-    if before < least:
-        raise ValidationError(f"Too near: {reader.say(before)} deep is inside the lens.")
-    error = _error(row, reader, distance, depth_of, before, guessed=says == UNKNOWN_STAND)
+    with column("distance"):
+        if row.how == How.SIZE and math.isinf(distance):
+            raise ValidationError("To judge by its height, write how tall it is, such as 1.7 m.")
+        if at is not None and not row.stands:
+            rise = _seen_rise(row, reader, distance, at, share)
+        depth_of, says = _conversion(row, reader, rise, at, distance, share)
+        before = depth_of(distance)
+        if before < least:
+            raise ValidationError(f"Too near: {reader.say(before)} deep is inside the lens.")
+    with column("error"):
+        error = _error(row, reader, distance, depth_of, before, guessed=says == UNKNOWN_STAND)
     depth = before + reader.shift()
     if depth < least:
-        raise ValidationError("The camera has been moved past it.")
+        raise Wrong("moved", "The camera has been moved past it.")
     said = [says] if says else []
     if at is not None and not row.stands and 0 < rise < SKY:
         said.append(f"Seen there, it is {reader.say(rise)} above the ground.")
@@ -128,14 +137,16 @@ _ON_THE_GROUND = 0.03
 """Of the frame's height: put that near to where the ground is seen, a mark stands on it."""
 
 
-def _seen_rise(row: Row, reader: Reader, distance: float, at: tuple[float, float]) -> float:
+def _seen_rise(
+    row: Row, reader: Reader, distance: float, at: tuple[float, float], share: float
+) -> float:
     """How high a mark is, from where in the frame it was put: mm above the ground."""
     camera, up = reader.camera, at[1]
     if camera is None:
         return 0.0
     if row.how == How.STRAIGHT or math.isinf(distance):
         return SKY  # the tape and the place say all there is to say
-    depth = _conversion(row, reader, 0.0, None, distance)[0](distance)
+    depth = _conversion(row, reader, 0.0, None, distance, share)[0](distance)
     try:
         ground = frame.row_of_depth(camera, depth)
         if up <= ground + _ON_THE_GROUND:
@@ -149,12 +160,17 @@ type_depth_of = Callable[[float], float]
 
 
 def _conversion(
-    row: Row, reader: Reader, rise: float, at: tuple[float, float] | None, distance: float
+    row: Row,
+    reader: Reader,
+    rise: float,
+    at: tuple[float, float] | None,
+    distance: float,
+    share: float,
 ) -> tuple[type_depth_of, str]:
-    """How the distance typed becomes a depth, and what to say about it."""
+    """How the distance typed becomes a depth, and what to say about it. ``share``: of the frame's
+    height that it fills, if it was got so."""
     camera = reader.camera
     if row.how == How.SIZE:
-        share = _share(row.share)
 
         def by_size(real: float) -> float:
             return size.distance_from_size(reader.focal_length, reader.frame_height, real, share)
@@ -172,9 +188,20 @@ def _conversion(
         return along, _says(reader, distance, along(distance), "along the ground")
 
     def straight(typed: float) -> float:
-        return depth_of_tape(camera, typed, rise, at)
+        try:
+            return depth_of_tape(camera, typed, rise, at)
+        except TooShort as short:
+            raise Wrong("stands", _too_short(reader, typed, camera, rise)) from short
 
     return straight, _says(reader, distance, straight(distance), "straight")
+
+
+def _too_short(reader: Reader, tape: float, camera: Camera, rise: float) -> str:
+    there = f"what stands {reader.say(rise)} high" if rise else "the ground"
+    return (
+        f"{reader.say(tape)} straight does not reach {there} from {reader.say(camera.height)} up. "
+        f"Does it stand on something{' higher' if rise else ''}?"
+    )
 
 
 def _says(reader: Reader, distance: float, depth: float, word: str) -> str:
@@ -219,7 +246,7 @@ def _error(
     for typed in (distance - off, distance + off):
         try:
             found.append(abs(depth_of(typed) - depth))
-        except (OpticsError, ValidationError):
+        except (OpticsError, ValidationError, Wrong):
             continue
     return max(found, default=off * depth / distance)
 

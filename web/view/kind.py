@@ -13,6 +13,7 @@ from web.view.forms import read_scene
 from web.view.light import light, used_time
 from web.view.reading import Reading
 from web.view.tolerance import touch_of
+from web.view.uncounted import LeftOut, left_out
 
 
 @dataclass(frozen=True, slots=True)
@@ -21,6 +22,11 @@ class Planned:
 
     reading: Reading
     answer: Answer
+
+    @property
+    def left_out(self) -> LeftOut:
+        """The marks that the answer does not count."""
+        return left_out(self.reading.rows)
 
 
 def _answer(reading: Reading) -> Planned:

@@ -47,8 +47,9 @@ class Reading(PlannerReading):
         return None if self.scene.camera is None else self.scene.camera.height
 
     @property
-    def valid(self) -> bool:
-        return not self.errors and not any(row.error_says for row in self.rows)
+    def all_counted(self) -> bool:
+        """Whether every mark could be used, and every field."""
+        return self.valid and not any(row.error_says for row in self.rows)
 
     @property
     def gear_query(self) -> str:

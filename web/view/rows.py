@@ -4,17 +4,16 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-from django.core.exceptions import ValidationError
 from django.http import QueryDict
 
 from optics.base import amounts
-from optics.base.errors import OpticsError
 from optics.scene.marks import Mark, Wish
 from web.hand.fields import TEXT_LIMIT
 from web.ui.text import cleaned
 from web.view.choices import How, Look, Role
 from web.view.distances import Reader, measured
 from web.view.typed import SAID_OF_A_MARK, Row
+from web.view.uncounted import Wrong, column
 
 ROLES, HOWS = frozenset(Role.values), frozenset(How.values)
 LETTERS = "ABCDEFGHIJKLMNOPQRSTUVWXYZ"
@@ -93,20 +92,20 @@ def _same_places(rows: list[Row]) -> list[Row]:
 
 
 def _read(row: Row, reader: Reader, *, is_subject: bool) -> Row:
-    if row.index >= MOST_MARKS:
-        return replace(row, error_says=f"Only {MOST_MARKS} marks are used; this one is left out.")
-    if len(row.name) > LONGEST_NAME:
-        return replace(row, error_says=f"That name is longer than {LONGEST_NAME} letters.")
     try:
         return _placed(row, reader, is_subject)
-    except ValidationError as error:
-        return replace(row, error_says=" ".join(error.messages))
-    except OpticsError as error:
-        return replace(row, error_says=error.sentence)
+    except Wrong as wrong:
+        return replace(row, error_says=wrong.sentence, wrong=wrong.column)
 
 
 def _placed(row: Row, reader: Reader, is_subject: bool) -> Row:
+    if row.index >= MOST_MARKS:
+        raise Wrong("", f"Only {MOST_MARKS} marks are used; this one is left out.")
+    if len(row.name) > LONGEST_NAME:
+        raise Wrong("name", f"That name is longer than {LONGEST_NAME} letters.")
     found = measured(row, reader)
+    with column("speed"):
+        speed = amounts.parse_speed(row.speed, reader.system) if row.speed else None
     mark = Mark(
         depth=found.depth,
         uncertainty=found.error,
@@ -115,7 +114,7 @@ def _placed(row: Row, reader: Reader, is_subject: bool) -> Row:
         letter=row.letter,
         rise=found.rise,
         at=found.at,
-        speed=amounts.parse_speed(row.speed, reader.system) if row.speed else None,
+        speed=speed,
     )
     return replace(row, mark=mark, note=row.note or found.says, measured=found.distance)
 

@@ -14,6 +14,7 @@ from web.view.choices import How, Role
 from web.view.reading import Reading
 from web.view.shown import standard_words
 from web.view.tolerance import tolerance
+from web.view.uncounted import left_out
 
 SIZE = sightline.WIDE
 
@@ -39,6 +40,7 @@ def context(reading: Reading, name: str, note: str) -> dict[str, Any]:
         "checks": checks.checks(answer, reading.in_use, found),
         "care": checks.care(reading.panels),
         "mark_columns": _columns(_marks(reading, answer)),
+        "left_out": left_out(reading.rows),
     }
 
 

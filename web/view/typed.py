@@ -16,8 +16,8 @@ SAID_OF_A_MARK = ("how", "error", "share", "stands", "at", "speed")
 class Row:
     """One mark as typed: a text for each thing that can be said of it.
 
-    ``error_says`` leaves it out of the answer, ``note`` does not. ``measured``: the distance typed,
-    mm, before it was made a depth.
+    ``error_says`` leaves it out of the answer, ``note`` does not. ``wrong``: the column that does.
+    ``measured``: the distance typed, mm, before it was made a depth.
     """
 
     index: int
@@ -32,6 +32,7 @@ class Row:
     at: str = ""
     speed: str = ""
     error_says: str = ""
+    wrong: str = ""
     note: str = ""
     mark: Mark | None = None
     measured: float = math.nan

@@ -26,6 +26,7 @@ from web.view.forms import is_scene, read_scene, scene_query
 from web.view.kind import KIND
 from web.view.reading import Reading
 from web.view.sample import GEAR, MARKS, NAME
+from web.view.uncounted import left_out
 
 
 class ViewPages(Pages[Reading]):
@@ -53,7 +54,7 @@ class ViewPages(Pages[Reading]):
         self, request: HtmxHttpRequest, reading: Reading, who: Asker
     ) -> tuple[Reading, dict[str, Any]]:
         """The marks renumbered from where the camera now stands, if that is asked for."""
-        if "renumber" not in request.GET or not reading.valid:
+        if "renumber" not in request.GET or not reading.all_counted:
             return reading, {}
         renumbered = read_scene(QueryDict(reading.renumbered.query()), who=who)
         return renumbered, {"renumber": True, "usual_errors": _usual_errors(request.owner)}
@@ -74,6 +75,7 @@ class ViewPages(Pages[Reading]):
             "aperture_caption": APERTURE_CAPTIONS[answer.scene.choose],
             "sharp_text": format.placed(answer.sharp, system) if answer.sharp else "nowhere",
             "rows": _rows(reading, answer),
+            "left_out": left_out(reading.rows),
             "textbook_hyperfocal": shown.textbook_hyperfocal(answer),
             "textbook_limits": shown.textbook_limits(answer),
             "lens_ahead": shown.lens_ahead(answer),

@@ -12,6 +12,7 @@ const Planner = {
   unfolded: new Set(),
   answered: false,
   linkSays: "Copy link",
+  good: "",
 
   listen() {
     const results = document.getElementById("results");
@@ -30,6 +31,8 @@ const Planner = {
       }
     }, true);
     this.giveBackTyped();
+    this.isGood();
+    window.addEventListener("pagehide", () => this.keepTyped(false));
     document.querySelector(".units a").addEventListener("click", () => this.keepTyped());
     // The server sends only what this page shows.
     const narrow = window.matchMedia("(max-width: 760px)");
@@ -44,6 +47,8 @@ const Planner = {
     document.addEventListener("htmx:configRequest", (event) => {
       event.detail.headers["Aim-Screen"] = narrow.matches ? "narrow" : "wide";
       event.detail.headers["Aim-Unfolded"] = [...this.unfolded].join(" ");
+      event.detail.headers["Aim-Before"] = this.good;
+      delete event.detail.headers["HX-Current-URL"]; // as long as the link, and not read
       const asked = new URLSearchParams(event.detail.formData).toString();
       this.tooLong = asked.length > Number(this.$refs.scene.dataset.mostLink);
       if (this.tooLong) event.preventDefault();
@@ -173,7 +178,16 @@ const Planner = {
       if (wrong) field.setAttribute("aria-invalid", "true");
       else field.removeAttribute("aria-invalid");
     }
+    this.isGood();
     this.relink?.();
+  },
+
+  // What is in hand while all of it can be used stands in for what cannot, later.
+  isGood() {
+    if (this.$refs.scene.querySelector(".message.wrong")) return;
+    const hand = new URLSearchParams(this.typedScene());
+    for (const name of [...hand.keys()]) if (name.startsWith("mark_")) hand.delete(name);
+    this.good = hand.toString();
   },
 
   // Ways to other pages of the same plan carry what the form says now.
@@ -232,17 +246,21 @@ const Planner = {
   // What is typed, and saving -----------------------------------------------------------
 
   // A name and a note not saved yet outlive a page that comes again, as with another lens in hand.
-  keepTyped() {
+  // ``meant``: for the page that comes now; else for a reload, or the way back.
+  keepTyped(meant = true) {
+    if (!meant && sessionStorage.getItem("typed")) return;
     const typed = ["kept-name", "note"]
       .map((id) => [id, document.getElementById(id)?.value])
       .filter(([, text]) => text !== undefined);
-    sessionStorage.setItem("typed", JSON.stringify({ on: window.location.pathname, typed }));
+    sessionStorage.setItem("typed", JSON.stringify({ on: window.location.pathname, typed, meant }));
   },
 
   giveBackTyped() {
     const kept = JSON.parse(sessionStorage.getItem("typed"));
     sessionStorage.removeItem("typed");
     if (kept?.on !== window.location.pathname) return;
+    const [came] = performance.getEntriesByType("navigation");
+    if (!kept.meant && !["reload", "back_forward"].includes(came?.type)) return;
     for (const [id, text] of kept.typed) document.getElementById(id).value = text;
   },
 

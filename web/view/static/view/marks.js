@@ -33,6 +33,26 @@ const Marks = {
     this.ask();
   },
 
+  // One tap that has a mark counted: its text written, or the place to write it.
+  cure(event) {
+    const { row, column, text } = event.currentTarget.dataset;
+    const holder = row === undefined ? this.$refs.scene : this.$refs.marks.children[row];
+    const name = row === undefined ? column : `mark_${column}`;
+    const field = holder.querySelector(`[name=${name}]`);
+    if (text !== undefined) {
+      field.value = text;
+      this.ask();
+      return;
+    }
+    const more = field.closest(".more-said");
+    if (more && !more.classList.contains("open")) {
+      more.classList.add("open");
+      holder.querySelector(".more").setAttribute("aria-expanded", "true");
+    }
+    field.focus();
+    field.select();
+  },
+
   addRow() {
     const row = this.$refs.marks.lastElementChild.cloneNode(true);
     for (const input of row.querySelectorAll("input")) input.value = "";
