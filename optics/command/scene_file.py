@@ -61,7 +61,9 @@ def scene_of(data: Any) -> tuple[Scene, str]:
         raise NotUnderstood("pixels_across", repr(pixels), "Give a whole number of pixels.")
     camera = data.get("camera")
     marks = _list("marks", data.get("marks", []), "marks")
-    more = {key: _number(key, data[key]) for key in ("margin", "overlap") if key in data}
+    more: dict[str, Any] = {
+        key: _number(key, data[key]) for key in ("margin", "overlap") if key in data
+    }
     if "focus_error_per_m" in data:
         more["focus_error"] = _number("focus_error_per_m", data["focus_error_per_m"]) / 1000.0
     for key in ("subject", "ring"):

@@ -103,7 +103,18 @@ class Answer:
         return self._must(Word.JUST)
 
     def _must(self, word: Word) -> tuple[str, ...]:
-        return tuple(v.mark.letter for v in self.verdicts if v.mark.must and v.word is word)
+        return tuple(v.mark.letter for v in self.verdicts if v.mark.must and v.shown is word)
+
+    @property
+    def smeared(self) -> tuple[Verdict, ...]:
+        """Marks that must be sharp, are in focus, and smear."""
+        return tuple(v for v in self.verdicts if v.mark.must and v.smeared)
+
+    @property
+    def unsmeared(self) -> tuple[Verdict, ...]:
+        """Marks that should smear, and do not."""
+        moving = (v for v in self.verdicts if v.movement is not None)
+        return tuple(v for v in moving if v.mark.wish is Wish.SMEAR and v.shown is Word.SOFT)
 
     @property
     def two_ends(self) -> bool:

@@ -21,6 +21,7 @@ from optics.lens.depth import working_f_number
 from optics.lens.diffraction import combine_plain
 from optics.lens.setup import Setup
 from optics.lens.standards import CLASSIC_EYE, CLASSIC_VIEWING_DISTANCE, Eye, widest_print
+from optics.scene.movement import Movement
 
 
 class Wish(StrEnum):
@@ -135,7 +136,8 @@ class Verdict:
     ``at_subject``  how much of the thing ``blur`` covers, mm; inf at infinity.
     ``print_width``  the widest print for which ``blur`` is no blur, mm; inf if there is none.
     ``word``      holds, just or soft.
-    ``met``       whether its wish is fulfilled at the stated depth; ``surely``, over all of it.
+    ``met``       whether focus fulfils its wish at the stated depth; ``surely``, over all of it.
+    ``movement``  what its own motion does to it; None where it keeps still, or no time is known.
     """
 
     mark: Mark
@@ -149,6 +151,35 @@ class Verdict:
     word: Word
     met: bool
     surely: bool
+    movement: Movement | None = None
+
+    @property
+    def said(self) -> str:
+        """The verdict in a word or two, focus and motion together."""
+        if self.movement is not None and self.mark.wish is Wish.SMEAR:
+            return "smears" if self.movement.as_a_smear else "does not smear"
+        return "smears" if self.smeared else str(self.word)
+
+    @property
+    def shown(self) -> Word:
+        """The verdict as a shape, focus and motion together."""
+        if self.movement is not None and self.mark.wish is Wish.SMEAR:
+            return Word.HOLDS if self.movement.as_a_smear else Word.SOFT
+        return Word.SOFT if self.smeared else self.word
+
+    @property
+    def smeared(self) -> bool:
+        """Whether it is in focus, should not smear, and does."""
+        if self.movement is None or self.word is Word.SOFT or self.mark.wish is Wish.SMEAR:
+            return False
+        return not self.movement.holds
+
+    @property
+    def seen(self) -> tuple[float, float | None]:
+        """Focus and motion together, in mm on the sensor, and in pixels; None on film."""
+        if self.movement is None:
+            return self.blur, self.pixels
+        return self.movement.blur, self.movement.pixels
 
 
 _EDGE = 1.0 + 1e-9

@@ -25,7 +25,8 @@ from optics.lens.depth import counted_blur
 from optics.lens.equal_blur import between as equal_blur
 from optics.lens.focus_window import Window, focus_window
 from optics.scene.focus_distances import insurance_for_method, insures
-from optics.scene.marks import Ends, Mark, Verdict, Wish, ends, judge_best
+from optics.scene.marks import Ends, Verdict, Wish, ends, judge_best
+from optics.scene.movement import movement
 from optics.scene.scenes import Scene
 from optics.scene.schools import BETWEEN, BY_KEY, Focus, School, Seen
 
@@ -242,9 +243,23 @@ def taken(scene: Scene, placement: Placement) -> tuple[Setting, ...]:
     return placement.settings
 
 
-def verdicts(
-    scene: Scene, settings: Sequence[float], marks: Sequence[Mark] | None = None
-) -> tuple[Verdict, ...]:
-    """How every mark fares, each by the frame that shows it sharpest."""
-    judged = scene.marks if marks is None else marks
-    return judge_best(scene.setup, judged, settings, scene.look)
+def verdicts(scene: Scene, settings: Sequence[float]) -> tuple[Verdict, ...]:
+    """How every mark fares, each by the frame that shows it sharpest; with what motion does to it,
+    where it moves and the time is known."""
+    judged = judge_best(scene.setup, scene.marks, settings, scene.look)
+    seconds, speeds = scene.seconds, {id(mark): speed for mark, speed in scene.movers}
+    if seconds is None or not speeds:
+        return judged
+    height = min(scene.format.width, scene.format.height)
+    across = scene.look.pixels_across
+    pitch = scene.format.pixel_pitch(across) if across else None
+
+    def moving(verdict: Verdict) -> Verdict:
+        speed = speeds.get(id(verdict.mark))
+        if speed is None:
+            return verdict
+        depth, circles = verdict.mark.depth, verdict.circles
+        found = movement(scene.setup, depth, speed, seconds, settings[0], circles, height, pitch)
+        return replace(verdict, movement=found)
+
+    return tuple(map(moving, judged))

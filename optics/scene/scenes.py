@@ -12,6 +12,7 @@ from optics.base.units import METRES
 from optics.lens.cone import INSIDE_THE_LENS, nearest_subject
 from optics.lens.kit import Kit
 from optics.lens.setup import Setup
+from optics.light.taking import Taking
 from optics.scene.camera import Camera
 from optics.scene.marks import Look, Mark
 
@@ -44,6 +45,7 @@ class Scene:
     ``overlap``       of *frames*: the share of each that its neighbour holds too.
     ``focus_error``   of *insurance*: how far off the way of focusing may leave the ring, 1/mm.
     ``system``        the units that settings are rounded for.
+    ``taking``        how it is exposed, for what moves.
 
     Raises SubjectTooNear for a mark that may be inside the lens (``cone.nearest_subject``).
     """
@@ -61,6 +63,7 @@ class Scene:
     overlap: float = 0.2
     focus_error: float = 0.1e-3
     system: str = METRES
+    taking: Taking = field(default_factory=Taking)
     setup: Setup = field(init=False, repr=False, compare=False)
     """The lens at its aperture, and the standard."""
 
@@ -73,6 +76,22 @@ class Scene:
         for mark in self.marks:
             if mark.nearest < least:
                 raise SubjectTooNear("depth", mark.depth, INSIDE_THE_LENS)
+
+    @property
+    def seconds(self) -> float | None:
+        """The time that a frame takes; None where nothing tells it."""
+        return self.taking.used(self.f_number)
+
+    @property
+    def movers(self) -> tuple[tuple[Mark, float], ...]:
+        """Marks that move, with their speeds, mm/s; leaves move at the nearest that must be sharp,
+        unless something else is said of that."""
+        found = [(mark, mark.speed) for mark in self.marks if mark.speed]
+        if self.taking.leaves:
+            near = min(self.must, key=lambda mark: mark.depth, default=None)
+            if near is not None and near.speed is None:
+                found.append((near, self.taking.leaves))
+        return tuple(found)
 
     def at(self, f_number: float) -> Scene:
         """The same scene with the lens at another aperture."""

@@ -283,24 +283,3 @@ class ManyTest(TestCase):
         self.assertEqual(told.status_code, 302)
         self.assertContains(self.client.get(told["Location"]), 'value="Mark 199"')
         self.assertContains(self.client.get("/kept/"), "not counted")
-
-    def test_everything_said_of_a_mark_is_kept_in_a_plan_and_in_a_link(self) -> None:
-        query = one_mark(
-            "3 m", "ground", error="12 %", stands="0.7 m", at="30 40", speed="1.2 m/s",
-            role="nice", look="subject", choose="widest", slope_deg="4", moved="0.2 m",
-            metered_f="8", metered_time="1/60", nd="6", trial_soft="A", care_water="1",
-        )  # fmt: skip
-        reading = read(query)
-        self.assertTrue(reading.valid, reading.messages)
-        again = read(QueryDict(reading.query()))
-        self.assertEqual((again.scene, again.panels), (reading.scene, reading.panels))
-        self.client.post("/view/save/", {"name": "All", "state": query.urlencode(), "note": "Low"})
-        plan = self.client.get("/kept/")
-        self.assertContains(plan, "All")
-        link = plan.content.decode().split('class="kept-open" href="')[1].split('"')[0]
-        page = self.client.get(link)
-        for text in ("12 %", "0.7 m", "30 40", "1.2 m/s", "1/60"):
-            self.assertContains(page, f'value="{text}"')
-        self.assertContains(page, ">Low</textarea>")
-        self.assertContains(page, "saved")
-        self.assertNotContains(page, "changed since saved")

@@ -127,9 +127,11 @@ class LightTest(TestCase):
 
     def test_motion_on_the_scale_of_defocus(self) -> None:
         found = self.lit(f_number="11", speed="0.1 m/s").moving[0]
-        self.assertAlmostEqual(found.together, math.hypot(found.defocus, found.streak))
+        moved = found.movement
+        assert moved is not None
+        self.assertAlmostEqual(moved.together, math.hypot(found.circles, moved.streak))
         self.assertAlmostEqual(
-            found.streak, 1.1686 * 24 / (4200 - 24) * 100 * (1 / 30) / 0.025, delta=0.1
+            moved.streak, 1.1686 * 24 / (4200 - 24) * 100 * (1 / 30) / 0.025, delta=0.1
         )
 
     def test_times_that_smear(self) -> None:
@@ -137,12 +139,13 @@ class LightTest(TestCase):
         query.setlist("mark_role", ["must", "smear", "must", "may_go"])
         query.setlist("mark_speed", ["", "1 m/s", "", ""])
         reading = read_scene(query)
-        found = light.light(answer(reading.scene), reading.panels).moving[0]
+        found = light.light(answer(reading.scene), reading.panels).moving[0].movement
+        assert found is not None
         assert found.smears is not None
         streak = 24 / (4200 - 24) * 1000
         self.assertGreaterEqual(found.smears.shortest * streak, 0.02 * 24)
         self.assertLess(found.smears.shortest * streak, 0.02 * 24 * 1.3)
-        self.assertTrue(found.in_range is (found.smears.longest >= 1))
+        self.assertTrue(found.as_a_smear is (found.smears.longest >= 1))
         headers = {**HTMX, "Aim-Unfolded": "fold-light"}
         self.assertContains(self.client.get("/view/", query, headers=headers), "smears from")
 

@@ -117,7 +117,7 @@ WHY = (
 
 def _rescue(answer: Answer, reading: Reading) -> type_context:
     panels, in_use = reading.panels, reading.in_use
-    seconds = light_of.used_time(light_of.light(answer, panels), panels)
+    seconds = answer.scene.seconds
     longest = None if in_use.lens is None else in_use.lens.longest_mm * in_use.factor
     return {"rescue": rescue(answer, panels.asked(seconds, longest))}
 

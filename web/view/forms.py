@@ -103,6 +103,7 @@ def read_scene(
         camera=reader.camera,
         overlap=panels.overlap,
         system=hand.system,
+        taking=panels.taking,
     )
     return Reading(hand, texts, typed.errors, hand.assumed, scene, rows, panels, reader)
 

@@ -10,7 +10,6 @@ from optics.scene.answer import answer as answer_of
 from web.hand.asker import asker
 from web.kept.kinds import Kind, register
 from web.view.forms import read_scene
-from web.view.light import light, used_time
 from web.view.reading import Reading
 from web.view.tolerance import touch_of
 from web.view.uncounted import LeftOut, left_out
@@ -35,9 +34,8 @@ def _answer(reading: Reading) -> Planned:
 
 def _shots(planned: Planned) -> tuple[Shot, ...]:
     """The frames of the answer, with where a thumb finds each and the time that the light gives."""
-    answer, panels, in_use = planned.answer, planned.reading.panels, planned.reading.in_use
-    lit = light(answer, panels)
-    seconds = used_time(lit, panels)
+    answer, in_use = planned.answer, planned.reading.in_use
+    seconds, iso = answer.scene.seconds, answer.scene.taking.iso
     touched = touch_of(answer, in_use)
     several = len(answer.shots) > 1
     return tuple(
@@ -46,7 +44,7 @@ def _shots(planned: Planned) -> tuple[Shot, ...]:
             name=f"Frame {number}" if several else "",
             purpose=_purpose(answer, shot),
             seconds=seconds,
-            iso=None if seconds is None else lit.iso,
+            iso=None if seconds is None else iso,
             touch=touched[number - 1],
         )
         for number, shot in enumerate(answer.shots, start=1)

@@ -3,19 +3,19 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Iterator
 from dataclasses import dataclass
 
 from optics.base.formats import BY_KEY
 from optics.lens.aperture import exact, stops_between
 from optics.light import dial, exposure, motion
+from optics.light.taking import Taking
 from optics.scene.answer import Answer
-from optics.scene.marks import Mark, Wish
-from optics.scene.scenes import Scene
+from optics.scene.marks import Mark, Verdict, Wish
+from optics.scene.movement import longest_still
 from optics.sky import star_drift
+from web.ui.templatetags.format import iso, shutter
 from web.view.panels import Panels
-
-SMEAR_LEAST, SMEAR_MOST = 0.02, 0.2
-"""How long a streak reads as a smear, as shares of the frame's height: from silk to mist."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -28,19 +28,13 @@ class Limit:
 
 
 @dataclass(frozen=True, slots=True)
-class Moving:
-    """A mark that moves, at the time used. In circles of confusion: its defocus, its motion, and
-    both together. ``wanted``: whether it should smear."""
+class Mend:
+    """One tap that mends what smears, or what does not: a field of the panels, what to write there,
+    and what that is called. A time that was wished for goes, unless it is that."""
 
-    letter: str
-    name: str
-    defocus: float
-    streak: float
-    together: float
-    word: str
-    wanted: bool
-    smears: motion.Times | None
-    in_range: bool
+    says: str
+    field: str
+    text: str
 
 
 @dataclass(frozen=True, slots=True)
@@ -59,7 +53,8 @@ class Light:
     iso_for_time: float | None
     name: str
     limits: tuple[Limit, ...]
-    moving: tuple[Moving, ...]
+    moving: tuple[Verdict, ...]
+    mends: tuple[Mend, ...]
 
     @property
     def first(self) -> Limit | None:
@@ -69,60 +64,99 @@ class Light:
 
 def light(answer: Answer, panels: Panels) -> Light:
     """What the light allows at the answer's aperture."""
-    scene = answer.scene
-    n = exact(scene.setup.f_number)
-    seconds = plain = iso_for_time = None
+    scene, taking = answer.scene, answer.scene.taking
+    n = scene.setup.f_number
+    seconds = taking.given(n)
     name, stops = "", 0.0
-    iso = panels.iso or panels.metered_iso
-    if panels.metered_f is not None and panels.metered_time is not None:
-        metered = exposure.Exposure(
-            exact(panels.metered_f), panels.metered_time, panels.metered_iso
-        )
-        ev = metered.ev100
-        stops = stops_between(exact(panels.metered_f), n)
-        name = exposure.light_named(ev).name
-        plain = dial.named_time(exposure.seconds_for(ev, n, iso))
-        seconds = dial.named_time(exposure.seconds_for(ev, n, iso, panels.nd))
-        if panels.time is not None:
-            iso_for_time = dial.named_iso(exposure.iso_for(ev, n, panels.time, panels.nd))
-    used = panels.time if panels.time is not None else seconds
+    if taking.ev100 is not None and panels.metered_f is not None:
+        name = exposure.light_named(taking.ev100).name
+        stops = stops_between(exact(panels.metered_f), exact(n))
     return Light(
         seconds=seconds,
         stops=stops,
-        iso=iso,
-        without_filter=plain if panels.nd else None,
-        iso_for_time=iso_for_time,
+        iso=taking.iso,
+        without_filter=taking.given(n, 0.0) if taking.nd else None,
+        iso_for_time=None if panels.time is None else taking.iso_at(n, panels.time),
         name=name,
-        limits=tuple(sorted(_limits(answer, panels, used), key=lambda one: one.longest)),
-        moving=tuple(_moving(answer, panels, used)) if used else (),
+        limits=tuple(sorted(_limits(answer, panels), key=lambda one: one.longest)),
+        moving=tuple(v for v in answer.verdicts if v.movement is not None),
+        mends=tuple(mends(answer)),
     )
 
 
-def used_time(found: Light, panels: Panels) -> float | None:
-    """The time a frame takes: the one wished for, else the one the light gives."""
-    return panels.time if panels.time is not None else found.seconds
+MOST_ISO = 102_400.0
+"""No camera is asked for more."""
+MOST_ND = 10
+"""Stops of the darkest filter that is offered."""
 
 
-def _smears(per_second: float, height: float) -> motion.Times | None:
-    """Times of a dial that smear what moves; None where none of them does."""
-    found = motion.times_to_smear(per_second, SMEAR_LEAST * height, SMEAR_MOST * height)
-    shortest, longest = dial.shortest_named(found.shortest), dial.longest_named(found.longest)
-    return motion.Times(shortest, longest) if shortest <= longest else None
+def mends(answer: Answer) -> Iterator[Mend]:
+    """What keeps still what smears, and else what smears what does not."""
+    taking, n = answer.scene.taking, answer.scene.setup.f_number
+    smeared = [v.movement for v in answer.smeared if v.movement is not None]
+    unsmeared = [v.movement for v in answer.unsmeared if v.movement is not None]
+    if smeared:
+        still = min(one.still for one in smeared)
+        yield from _faster(taking, n, still)
+    elif unsmeared and all(one.smears is not None for one in unsmeared):
+        least = max(one.smears.shortest for one in unsmeared if one.smears)
+        most = min(one.smears.longest for one in unsmeared if one.smears)
+        if least <= most:
+            yield from _smearing(taking, n, least, most)
 
 
-def _limits(answer: Answer, panels: Panels, used: float | None) -> list[Limit]:
-    scene = answer.scene
+def _faster(taking: Taking, n: float, still: float) -> Iterator[Mend]:
+    if not dial.SHORTEST <= still < math.inf:
+        return
+    if taking.ev100 is None:
+        yield Mend(f"Use {shutter(still)}", "time", shutter(still))
+        return
+    if taking.nd and (bare := taking.given(n, 0.0)) is not None and bare <= still:
+        yield Mend(f"Take the filter off: {shutter(bare)}", "nd", "")
+    wanted = taking.iso_at(n, still)
+    if wanted is not None and taking.iso < wanted <= MOST_ISO:
+        sensitive = f"ISO {iso(wanted)}"
+        yield Mend(f"{sensitive}: {shutter(still)}", "iso", f"{wanted:g}")
+        yield Mend(f"Use {shutter(still)}, so {sensitive}", "time", shutter(still))
+
+
+def _smearing(taking: Taking, n: float, least: float, most: float) -> Iterator[Mend]:
+    now = taking.used(n)
+    if taking.ev100 is None or now is None:
+        yield Mend(f"Use {shutter(least)}", "time", shutter(least))
+        return
+    if now > most:
+        wanted = taking.iso_at(n, most)
+        if wanted is not None and wanted <= MOST_ISO:
+            yield Mend(f"ISO {iso(wanted)}: {shutter(most)}", "iso", f"{wanted:g}")
+        return
+    plain = taking.given(n, 0.0)
+    for stops in range(1, MOST_ND + 1):
+        through = taking.given(n, float(stops))
+        if plain is not None and through is not None and least <= through <= most:
+            yield Mend(f"A filter of {stops} stops: {shutter(through)}", "nd", f"{stops} stops")
+            break
+    wanted = taking.iso_at(n, least)
+    if wanted is not None and wanted >= 1:
+        yield Mend(f"Use {shutter(least)}, so ISO {iso(wanted)}", "time", shutter(least))
+
+
+def _limits(answer: Answer, panels: Panels) -> list[Limit]:
+    scene, used = answer.scene, answer.scene.seconds
     setup, coc = scene.setup, scene.setup.coc
+    circles = {v.mark.letter: v.circles for v in answer.verdicts}
     found = []
     if panels.held:
         crop = BY_KEY["full-frame"].diagonal / scene.format.diagonal
         longest = motion.hand_held(setup.focal_length, crop, panels.steady)
         found.append(("held by hand", longest))
-    for mark, speed in _movers(scene, panels):
+    for mark, speed in scene.movers:
         if mark.wish is not Wish.SMEAR:
             per_second = _per_second(answer, mark, speed)
             cause = f"{mark.name} moves" if mark.speed is not None else f"leaves at {mark.name}"
-            found.append((cause, motion.longest_still(per_second, coc)))
+            longest = longest_still(per_second, coc, circles[mark.letter])
+            # What is soft whatever the time, as if it were not.
+            found.append((cause, longest or motion.longest_still(per_second, coc)))
     if panels.dusk:
         tolerance = motion.disc_as_streak(coc)
         longest = star_drift.longest_exposure(
@@ -143,47 +177,7 @@ def _limit(cause: str, allowed: float, used: float | None) -> Limit:
 _SAME = 1e-6
 
 
-def _movers(scene: Scene, panels: Panels) -> list[tuple[Mark, float]]:
-    """Marks that move, with their speeds, mm/s; leaves move at the nearest that must be sharp."""
-    found = [(mark, mark.speed) for mark in scene.marks if mark.speed]
-    if panels.leaves:
-        near = min(scene.must, key=lambda mark: mark.depth, default=None)
-        if near is not None and near.speed is None:
-            found.append((near, panels.leaves))
-    return [(mark, speed) for mark, speed in found if speed is not None]
-
-
 def _per_second(answer: Answer, mark: Mark, speed: float) -> float:
     if math.isinf(mark.depth):
         return 0.0
     return motion.per_second(answer.scene.setup, mark.depth, speed, answer.ring.focus)
-
-
-def _moving(answer: Answer, panels: Panels, used: float) -> list[Moving]:
-    scene, coc = answer.scene, answer.scene.setup.coc
-    circles = {v.mark.letter: v.circles for v in answer.verdicts}
-    height = min(scene.format.width, scene.format.height)
-    found = []
-    for mark, speed in _movers(scene, panels):
-        per_second = _per_second(answer, mark, speed)
-        streak = motion.streak_as_disc(per_second * used) / coc
-        defocus = circles[mark.letter]
-        together = motion.together(defocus, streak)
-        wanted = mark.wish is Wish.SMEAR
-        smears = None
-        if wanted and per_second > 0:
-            smears = _smears(per_second, height)
-        found.append(
-            Moving(
-                letter=mark.letter,
-                name=mark.name,
-                defocus=defocus,
-                streak=streak,
-                together=together,
-                word="holds" if together <= 1 else "soft",
-                wanted=wanted,
-                smears=smears,
-                in_range=smears is not None and smears.shortest <= used <= smears.longest,
-            )
-        )
-    return found

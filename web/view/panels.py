@@ -13,7 +13,9 @@ from django.core.exceptions import ValidationError
 
 from optics.base import amounts
 from optics.base.errors import NotUnderstood
-from optics.light.exposure import nd_stops_of
+from optics.lens.aperture import exact
+from optics.light.exposure import Exposure, nd_stops_of
+from optics.light.taking import Taking
 from optics.scene.rescue import Asked
 from web.ui.fields import NumberField
 from web.view.typed import parse_place
@@ -63,6 +65,14 @@ class Panels:
     def metered(self) -> bool:
         """Whether an exposure was metered."""
         return self.metered_f is not None and self.metered_time is not None
+
+    @property
+    def taking(self) -> Taking:
+        """How a frame is exposed."""
+        metered = None
+        if self.metered_f is not None and self.metered_time is not None:
+            metered = Exposure(exact(self.metered_f), self.metered_time, self.metered_iso).ev100
+        return Taking(metered, self.iso or self.metered_iso, self.nd, self.time, self.leaves)
 
     def asked(self, seconds: float | None, longest: float | None) -> Asked:
         """What a rescue is asked for. ``seconds``, ``longest``: as of ``rescue.Asked``."""

@@ -25,7 +25,7 @@ def sightlines(
     """The sightline in each of the sizes. ``axis``: keep these ends, as while dragging."""
     scene = answer.scene
     subjects = [
-        sightline.Subject(v.mark.letter, v.mark.depth, v.circles, v.word) for v in answer.verdicts
+        sightline.Subject(v.mark.letter, v.mark.depth, v.circles, v.shown) for v in answer.verdicts
     ]
     ring = answer.ring.focus
     if axis is None:
@@ -71,7 +71,7 @@ def finder(answer: Answer, box: Box | None) -> viewfinder.Viewfinder | None:
         near=sharp.near if sharp else math.nan,
         far=sharp.far if sharp else math.nan,
         marks=[
-            viewfinder.Standing(v.mark.letter, v.mark.depth, v.word, v.mark.rise, v.mark.at)
+            viewfinder.Standing(v.mark.letter, v.mark.depth, v.shown, v.mark.rise, v.mark.at)
             for v in answer.verdicts
         ],
         also=[other.focus for other in answer.more_frames],

@@ -24,6 +24,7 @@ from web.view.choices import APERTURE_CAPTIONS, WINDS, Choose, FocusBy, How, Loo
 from web.view.distances import USUAL_ERRORS
 from web.view.forms import is_scene, read_scene, scene_query
 from web.view.kind import KIND
+from web.view.light import mends
 from web.view.reading import Reading
 from web.view.sample import GEAR, MARKS, NAME
 from web.view.uncounted import left_out
@@ -76,6 +77,7 @@ class ViewPages(Pages[Reading]):
             "sharp_text": format.placed(answer.sharp, system) if answer.sharp else "nowhere",
             "rows": _rows(reading, answer),
             "left_out": left_out(reading.rows),
+            "mends": tuple(mends(answer)),
             "textbook_hyperfocal": shown.textbook_hyperfocal(answer),
             "textbook_limits": shown.textbook_limits(answer),
             "lens_ahead": shown.lens_ahead(answer),

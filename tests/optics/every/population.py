@@ -25,11 +25,13 @@ from optics.lens.kit import Fault
 from optics.lens.standards import CLASSIC_EYE, KEEN_EYE
 from optics.lens.touch import Hands
 from optics.light.exposure import Exposure, Gives
+from optics.light.taking import Taking
 from optics.scene import schools, trial_frame
 from optics.scene.answer import answer
 from optics.scene.camera import Camera as Standing
 from optics.scene.choosing import tried
 from optics.scene.marks import Ends, Look
+from optics.scene.movement import Movement, movement
 from optics.scene.moving import Keeping
 from optics.scene.placing import Placer, place
 from optics.scene.rescue import Asked
@@ -52,13 +54,15 @@ class Population:
 
     def __init__(self, seed: str) -> None:
         self.random = Random(seed)
+        self.exposing = Random(f"{seed} exposing")
         self.kinds: dict[str, Callable[[], Any]] = {
             "Setup": self.setup, "Setup[Any]": self.setup, "Kit": self.kit, "Ring": self.ring,
             "Scene": self.scene, "Mark": self.mark, "Camera": self.camera, "Window": self.window,
             "Ends": lambda: Ends(*self.ends()), "Look": self.look, "Format": self.format,
             "Eye": lambda: self.random.choice((CLASSIC_EYE, KEEN_EYE)), "Print": self.print,
             "Answer": lambda: answer(self.scene()), "Placement": lambda: place(self.scene()),
-            "Placer": lambda: Placer(self.scene()), "Exposure": self.exposure, "Zone": self.zone,
+            "Placer": lambda: Placer(self.scene()), "Taking": self.taking,
+            "Movement": self.movement, "Exposure": self.exposure, "Zone": self.zone,
             "Part": self.part, "Place": lambda: Place(self.random.choice((0.0, 5.0)), 3.0),
             "Hands": lambda: Hands(self.ring(), self.random.choice((0.0, 2.0, math.pi)),
                                    self.random.choice((math.inf, 2000.0)),
@@ -236,8 +240,20 @@ class Population:
             kit, pick(kit.apertures), lettered, self.look(), pick(schools.OFFERED).key,
             pick((Choose.FIXED, *tuple(Choose))), pick((None, None, None, 1200.0, 2000.0)),
             pick((None, 2000.0)), pick((None, self.camera())), pick((1.0, 1.5)), pick((0.1, 0.2)),
-            pick((2e-5, 1e-4)), pick(("m", "m", "ft")),
+            pick((2e-5, 1e-4)), pick(("m", "m", "ft")), self.taking(),
         )  # fmt: skip
+
+    def taking(self) -> Taking:
+        pick = self.exposing.choice
+        return Taking(pick((None, 3.0, 12.0)), pick((100.0, 800.0)), pick((0.0, 0.0, 6.0)),
+                      pick((None, None, 1 / 30)), pick((None, None, 200.0)))  # fmt: skip
+
+    def movement(self) -> Movement:
+        pick = self.exposing.choice
+        speed, seconds, circles = pick((0.0, 20.0, 900.0)), pick((0.01, 0.5)), pick((0.0, 0.6, 1.4))
+        return movement(
+            self.setup(), 2400.0, speed, seconds, 2000.0, circles, 24.0, pick((None, 0.006))
+        )
 
     def exposure(self) -> Exposure:
         pick = self.random.choice

@@ -109,6 +109,19 @@ class Lens:
         """In circles, as the standard counts."""
         return (self.total if self.diffraction else self.geometric)(focus, subject)
 
+    def scale(self, focus: float, subject: float) -> float:
+        """How large a thing out of focus is drawn: by the ray through the middles of the pupils,
+        which stand f(1 − 1/p) in front of the front plane and f(1 − p) behind the rear one."""
+        f, p = self.focal_length, self.pupil_ratio
+        sensor = sensor_at(f, self.hiatus, focus)
+        ahead = subject - sensor - self.hiatus - f * (1 - 1 / p)
+        return (sensor - f * (1 - p)) / (p * ahead) if math.isfinite(subject) else 0.0
+
+    def smeared(self, focus: float, subject: float, speed: float, seconds: float) -> float:
+        """In circles: defocus, and a streak that is as soft as a disc 1.1686 times as wide."""
+        streak = 1.1686 * self.scale(focus, subject) * speed * seconds / self.coc
+        return math.hypot(self.circles(focus, subject), streak)
+
     def holds(self, focus: float, *subjects: float, within: float = 1.0) -> bool:
         """Whether all of them are sharp, and with two, all between."""
         return all(self.circles(focus, one) <= within + self.slack for one in subjects)

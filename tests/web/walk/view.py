@@ -54,6 +54,21 @@ class Page:
             found.add("soft" if at > 1 + slack else "just" if worst > 1 + slack else "holds")
         return found
 
+    def moved(self, mark: Mark) -> set[str]:
+        """How a mark comes out when wind moves it for as long as a frame takes."""
+        words = self.word(mark, self.rings)
+        nearest = min(self.scene.must, key=lambda one: one.depth, default=None)
+        time = self.fold("light").one(data_fact="time")
+        if mark is not nearest or time is None or self.scene.link.get("leaves") != "breeze":
+            return words
+        best = min(self.rings, key=lambda r: max(self.lens.circles(r, d) for d in mark.ends))
+        if len(self.rings) > 1 and best != self.rings[0]:
+            return {*words, "smears"}  # its scale is that of the first frame
+        smeared = self.lens.smeared(best, mark.depth, 200.0, seconds(time.words))
+        if smeared > 1 + self.lens.slack + 1e-4:
+            return {"smears" if one != "soft" else one for one in words}
+        return words if smeared < 1 - self.lens.slack - 1e-4 else {*words, "smears"}
+
     def holds(self, rings: list[float], at: float | None = None) -> bool:
         """Whether all that must be sharp is, at its depth."""
         lens = self.lens if at is None else self.scene.at(at)
@@ -111,13 +126,14 @@ class Page:
                 continue
             word = said.one("b")
             assert word is not None
-            if word.words not in self.word(mark, self.rings):
-                yield f"{mark.letter} {word.words}: {self.word(mark, self.rings)}"
+            if word.words not in self.moved(mark):
+                yield f"{mark.letter} {word.words}: {self.moved(mark)}"
         table = self.fold("table").rows()
         for (_, _, _, circles, _, word_said), mark in zip(table, self.scene.marks, strict=False):
             best = min(self.rings, key=lambda r: max(lens.circles(r, d) for d in mark.ends))
             yield from self.is_about(circles, lens.circles(best, mark.depth), f"{mark.letter} ×")
-            yield from says_so(circles, word_said == "soft", f"{mark.letter}")
+            if word_said != "smears":
+                yield from says_so(circles, word_said == "soft", f"{mark.letter}")
 
     def is_about(self, text: str, value: float, what: str) -> Iterator[str]:
         """Whether a printed number is this one, to its figures."""

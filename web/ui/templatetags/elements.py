@@ -6,6 +6,7 @@ why they can do without escaping.
 
 from __future__ import annotations
 
+import math
 from collections.abc import Sequence
 from typing import Any
 
@@ -34,7 +35,7 @@ def _aside(given: Any) -> str:
     """What a mark's wish makes of its verdict, where the verdict alone would mislead."""
     if given.mark.wish == "fall_soft":
         return f"<small>{'as wished' if given.met else 'too sharp'}</small>"
-    if given.mark.wish == "falls" and given.word != "holds":
+    if given.mark.wish == "falls" and given.shown != "holds":
         return "<small>falls off</small>"
     return ""
 
@@ -63,27 +64,34 @@ def verdict(given: Any) -> SafeString | str:
     """
     if given is None:
         return ""
-    amount = micrometres(given.blur) if given.pixels is None else f"{figures2(given.pixels)} px"
+    blur, pixels = given.seen
+    amount = micrometres(blur) if pixels is None else f"{figures2(pixels)} px"
     wish = "" if given.mark.must else " optional"
     return mark_safe(
-        f'<span class="verdict {given.word}{wish}"><span class="amount">{amount}</span> '
-        f"{shape(given.word)} <b>{given.word}</b>{_aside(given)}</span>"
+        f'<span class="verdict {given.shown}{wish}"><span class="amount">{amount}</span> '
+        f"{shape(given.shown)} <b>{given.said}</b>{_aside(given)}</span>"
     )
 
 
-_BAR_PX, _BAR_MOST = 40.0, 4.0
+_BAR_PX, _BAR_LEAST, _BAR_DECADES = 104.0, 0.1, 5
+"""Bars of blur: so long, px, over so many decades of the standard, from a tenth of it on."""
+
+
+def _bar(blur: float) -> float:
+    decades = math.log10(blur / _BAR_LEAST) if blur > _BAR_LEAST else 0.0
+    return round(min(decades, _BAR_DECADES) * _BAR_PX / _BAR_DECADES, 1)
 
 
 @register.simple_tag
 def blur_bars(defocus: float, motion: float) -> SafeString:
-    """Defocus and motion as two bars on one scale, with a stroke at the standard."""
-    wide = [round(min(blur, _BAR_MOST) * _BAR_PX / 1.6, 1) for blur in (defocus, motion)]
-    at = _BAR_PX / 1.6
+    """Defocus and motion as two bars on one scale that tells 5 from 5000: a tick for every tenfold,
+    and a stroke at the standard."""
+    tens = "".join(f"M{_bar(10.0**power)} 16v4" for power in range(1, _BAR_DECADES))
     return mark_safe(
         '<svg class="blur-bars" width="104" height="20" viewBox="0 0 104 20" aria-hidden="true">'
-        f'<rect class="of-defocus" y="2" width="{wide[0]}" height="7"/>'
-        f'<rect class="of-motion" y="11" width="{wide[1]}" height="7"/>'
-        f'<path class="axis" d="M{at} 0v20"/></svg>'
+        f'<rect class="of-defocus" y="2" width="{_bar(defocus)}" height="6"/>'
+        f'<rect class="of-motion" y="9" width="{_bar(motion)}" height="6"/>'
+        f'<path class="axis" d="M{_bar(1.0)} 0v20{tens}"/></svg>'
     )
 
 

@@ -2,6 +2,8 @@
 // by hand, the aperture stepped, what is typed kept. Part of each planner's component: `this` is
 // that. A planner has `moved(event)`, called when the answer to a movement has come.
 const Planner = {
+  ...Keeping,
+
   trouble: false,
   tooLong: false,
   pointer: null,
@@ -182,14 +184,6 @@ const Planner = {
     this.relink?.();
   },
 
-  // What is in hand while all of it can be used stands in for what cannot, later.
-  isGood() {
-    if (this.$refs.scene.querySelector(".message.wrong")) return;
-    const hand = new URLSearchParams(this.typedScene());
-    for (const name of [...hand.keys()]) if (name.startsWith("mark_")) hand.delete(name);
-    this.good = hand.toString();
-  },
-
   // Ways to other pages of the same plan carry what the form says now.
   relinkPages() {
     const scene = new URLSearchParams(new FormData(this.$refs.scene));
@@ -241,52 +235,6 @@ const Planner = {
     const series = [...document.querySelectorAll("#engraved option")].map((o) => Number(o.value));
     if (Number.isNaN(now)) return undefined;
     return direction > 0 ? series.find((n) => n > now) : series.findLast((n) => n < now);
-  },
-
-  // What is typed, and saving -----------------------------------------------------------
-
-  // A name and a note not saved yet outlive a page that comes again, as with another lens in hand.
-  // ``meant``: for the page that comes now; else for a reload, or the way back.
-  keepTyped(meant = true) {
-    if (!meant && sessionStorage.getItem("typed")) return;
-    const typed = ["kept-name", "note"]
-      .map((id) => [id, document.getElementById(id)?.value])
-      .filter(([, text]) => text !== undefined);
-    sessionStorage.setItem("typed", JSON.stringify({ on: window.location.pathname, typed, meant }));
-  },
-
-  giveBackTyped() {
-    const kept = JSON.parse(sessionStorage.getItem("typed"));
-    sessionStorage.removeItem("typed");
-    if (kept?.on !== window.location.pathname) return;
-    const [came] = performance.getEntriesByType("navigation");
-    if (!kept.meant && !["reload", "back_forward"].includes(came?.type)) return;
-    for (const [id, text] of kept.typed) document.getElementById(id).value = text;
-  },
-
-  // What is saved is what the form says now, not what the last answer was about.
-  carry() {
-    document.getElementById("state").value = this.typedScene();
-  },
-
-  carryToBag() {
-    this.keepTyped();
-    document.getElementById("hand-state").value = this.typedScene();
-  },
-
-  typedScene() {
-    return new URLSearchParams(new FormData(this.$refs.scene)).toString();
-  },
-
-  // The address is the link; where the clipboard is closed to pages, it says so.
-  async copyLink() {
-    try {
-      await navigator.clipboard.writeText(window.location.href);
-      this.linkSays = "Copied";
-    } catch {
-      this.linkSays = "Copy the address";
-    }
-    setTimeout(() => { this.linkSays = "Copy link"; }, 2500);
   },
 
   // Another thing from the bag: the page comes again with its numbers.

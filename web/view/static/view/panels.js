@@ -1,6 +1,14 @@
 // View, what the panels propose, tried with one click. Part of the component of view.js: `this` is
 // that.
 const FoldedPanels = {
+  // One tap that writes into a field of the panels.
+  mend(event) {
+    const { field, text, clears } = event.currentTarget.dataset;
+    document.getElementById(field).value = text;
+    if (clears) document.getElementById(clears).value = "";
+    this.ask();
+  },
+
   pickWay(event) {
     const place = event.currentTarget.dataset.place;
     this.$refs.scene.querySelector(`[name=place][value=${place}]`).click();
