@@ -157,7 +157,7 @@ class Verdict:
     def said(self) -> str:
         """The verdict in a word or two, focus and motion together."""
         if self.movement is not None and self.mark.wish is Wish.SMEAR:
-            return "smears" if self.movement.as_a_smear else "does not smear"
+            return "smears" if self.movement.as_a_smear else "does not"
         return "smears" if self.smeared else str(self.word)
 
     @property
