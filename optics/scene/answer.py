@@ -137,6 +137,12 @@ class Answer:
         return max((verdict.circles for verdict in self.failing), default=0.0)
 
     @property
+    def worst(self) -> Verdict | None:
+        """Of the marks that must be sharp, the one that comes out worst; None if none must."""
+        must = (v for v in self.verdicts if v.mark.must)
+        return max(must, key=lambda verdict: verdict.together, default=None)
+
+    @property
     def let_go(self) -> tuple[str, ...]:
         """The letters of marks that may go soft, and do."""
         return self._soft(Wish.FREE)

@@ -162,7 +162,7 @@ class Verdict:
 
     @property
     def shown(self) -> Word:
-        """The verdict as a shape, focus and motion together."""
+        """The verdict as a shape."""
         if self.movement is not None and self.mark.wish is Wish.SMEAR:
             return Word.HOLDS if self.movement.as_a_smear else Word.SOFT
         return Word.SOFT if self.smeared else self.word
@@ -170,16 +170,19 @@ class Verdict:
     @property
     def smeared(self) -> bool:
         """Whether it is in focus, should not smear, and does."""
-        if self.movement is None or self.word is Word.SOFT or self.mark.wish is Wish.SMEAR:
-            return False
-        return not self.movement.holds
+        moved, wanted = self.movement, self.mark.wish is Wish.SMEAR
+        return moved is not None and not (wanted or moved.holds or self.word is Word.SOFT)
+
+    @property
+    def together(self) -> float:
+        """Focus and motion together, in circles of confusion."""
+        return self.circles if self.movement is None else self.movement.together
 
     @property
     def seen(self) -> tuple[float, float | None]:
-        """Focus and motion together, in mm on the sensor, and in pixels; None on film."""
-        if self.movement is None:
-            return self.blur, self.pixels
-        return self.movement.blur, self.movement.pixels
+        """That in mm on the sensor, and in pixels; None on film."""
+        moved = self.movement
+        return (self.blur, self.pixels) if moved is None else (moved.blur, moved.pixels)
 
 
 _EDGE = 1.0 + 1e-9

@@ -31,7 +31,17 @@ PAIRS = (
 )  # fmt: skip
 """Values that are two numbers: pupils, a range of apertures, a place in the frame."""
 TYPED = st.one_of(st.text(max_size=30), st.sampled_from(NUMBERS + WORDS), st.sampled_from(PAIRS))
-MOVES = ("drag_mm", "ring_step", "axis_near_mm", "axis_far_mm", "read_in", "at", "renumber")
+MOVES = (
+    "drag_mm",
+    "ring_step",
+    "axis_near_mm",
+    "axis_far_mm",
+    "read_in",
+    "at",
+    "renumber",
+    "mark_step",
+    "mark_by",
+)
 OF_MARKS = tuple(
     f"mark_{name}"
     for name in ("name", "distance", "role", "how", "error", "share", "stands", "at", "speed")

@@ -284,6 +284,9 @@ def _measured_anew(row: Row, mark: Mark, reader: Reader) -> Row:
 
 def as_typed(distance: float, system: str) -> str:
     """A distance as somebody would type it, to four figures."""
-    if math.isinf(distance):
-        return "inf"
-    return units.write(distance, system, 4).replace("′", "'").replace("″", '"')
+    return "inf" if math.isinf(distance) else typed_out(units.write(distance, system, 4))
+
+
+def typed_out(text: str) -> str:
+    """A printed length as a hand types it."""
+    return text.replace("′", "'").replace("″", '"')

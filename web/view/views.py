@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping
+from functools import partial
 from typing import Any
 
 from django.http import QueryDict
@@ -16,7 +17,7 @@ from web.people.models import Owner
 from web.planner.axis import Axis, Step
 from web.planner.folds import context as folded
 from web.planner.pages import Asked, Pages
-from web.planner.requests import HtmxHttpRequest
+from web.planner.requests import HtmxHttpRequest, query_before
 from web.ui.templatetags import format
 from web.view import folds, pictures, shown, turning
 from web.view.checks import CARE
@@ -27,6 +28,7 @@ from web.view.kind import KIND
 from web.view.light import mends
 from web.view.reading import Reading
 from web.view.sample import GEAR, MARKS, NAME
+from web.view.stepping import stepped
 from web.view.uncounted import left_out
 
 
@@ -54,7 +56,15 @@ class ViewPages(Pages[Reading]):
     def rewritten(
         self, request: HtmxHttpRequest, reading: Reading, who: Asker
     ) -> tuple[Reading, dict[str, Any]]:
-        """The marks renumbered from where the camera now stands, if that is asked for."""
+        """The marks renumbered from where the camera now stands, or one of them a step nearer or
+        farther, if that is asked for."""
+        if (row := stepped(reading, request.GET)) is not None:
+            data = request.GET.copy()
+            distances = data.getlist("mark_distance")
+            distances[row.index] = row.distance
+            data.setlist("mark_distance", distances)
+            found = read_scene(data, partial(query_before, request), who)
+            return found, {"stepped": found.rows[row.index]}
         if "renumber" not in request.GET or not reading.all_counted:
             return reading, {}
         renumbered = read_scene(QueryDict(reading.renumbered.query()), who=who)

@@ -17,6 +17,7 @@ const Planner = {
   good: "",
 
   listen() {
+    const narrow = window.matchMedia("(max-width: 760px)");
     const results = document.getElementById("results");
     results.addEventListener("pointerdown", (event) => this.grab(event));
     results.addEventListener("keydown", (event) => this.turn(event));
@@ -32,12 +33,15 @@ const Planner = {
         if (isEmpty(fold) || outdated) this.ask();
       }
     }, true);
+    // A tap takes the whole figure, to be written over.
+    this.$refs.scene.addEventListener("focusin", (event) => {
+      if (narrow.matches && event.target.matches("input.form-control")) event.target.select();
+    });
     this.giveBackTyped();
     this.isGood();
     window.addEventListener("pagehide", () => this.keepTyped(false));
     document.querySelector(".units a").addEventListener("click", () => this.keepTyped());
     // The server sends only what this page shows.
-    const narrow = window.matchMedia("(max-width: 760px)");
     narrow.addEventListener("change", () => this.ask());
     // An answer brings the messages that still stand.
     document.addEventListener("htmx:beforeSwap", () => {
@@ -82,6 +86,7 @@ const Planner = {
     handle.focus();
     const svg = handle.ownerSVGElement;
     this.pointer = { id: event.pointerId, handle: handle.id, which: whichOf(handle), x: null };
+    [this.pointer.fromX, this.pointer.fromY] = [event.clientX, event.clientY];
     const results = document.getElementById("results");
     results.setPointerCapture(event.pointerId);
     const move = (moved) => {
@@ -104,6 +109,7 @@ const Planner = {
 
   drag(event) {
     const axis = this.pointer.axis;
+    if (this.pointer.x === null && !isSideways(event, this.pointer)) return;
     const svg = document.getElementById(this.pointer.handle).ownerSVGElement;
     const box = svg.getBoundingClientRect();
     const x = ((event.clientX - box.left) / box.width) * axis.width;
@@ -142,8 +148,9 @@ const Planner = {
   // At most one request of a movement is under way; the newest waits, older ones are dropped.
   move(values) {
     if (this.busy) {
-      const step = this.waiting?.ring_step;
+      const { ring_step: step, mark_by: by, mark_step: at } = this.waiting ?? {};
       if (step && values.ring_step) values.ring_step += step;
+      if (by && values.mark_step === at) values.mark_by += by;
       this.waiting = values;
       return;
     }
@@ -242,6 +249,12 @@ const Planner = {
     event.target.form.requestSubmit();
   },
 };
+
+// Whether a pointer means to move what it holds along the axis, not to scroll the page.
+function isSideways(event, from) {
+  const [x, y] = [Math.abs(event.clientX - from.fromX), Math.abs(event.clientY - from.fromY)];
+  return event.pointerType !== "touch" || (x >= 6 && x > y);
+}
 
 // Which of several handles this is, as a request says it.
 function whichOf(handle) {

@@ -53,6 +53,14 @@ const Marks = {
     field.select();
   },
 
+  // A step nearer or farther: the server knows which a hand can set.
+  stepMark(event) {
+    const { step } = event.currentTarget.dataset;
+    const row = event.currentTarget.closest("[data-row]");
+    const at = [...this.$refs.marks.children].indexOf(row);
+    this.move({ mark_step: at, mark_by: Number(step) });
+  },
+
   addRow() {
     const row = this.$refs.marks.lastElementChild.cloneNode(true);
     for (const input of row.querySelectorAll("input")) input.value = "";
