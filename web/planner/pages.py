@@ -259,6 +259,7 @@ class Pages(ABC, Generic[Said]):
             "list_path": f"{reverse('kept:page')}?kind={self.kind.key}",
             "new_path": f"{self._address('page')}?{reading.gear_query}",
             "save_path": save,
+            "link_path": self._address("page"),
             **self.around(reading, request.owner),
         }
 

@@ -34,15 +34,42 @@ const Keeping = {
     return new URLSearchParams(new FormData(this.$refs.scene)).toString();
   },
 
-  // The address is the link; where the clipboard is closed to pages, it says so.
-  async copyLink() {
+  // The link carries the numbers, whatever the address says: an owner's page opens for nobody else.
+  // Where the clipboard is closed to pages, the link is shown, to be taken by hand.
+  async copyLink(event) {
+    const link = new URL(event.currentTarget.dataset.page, window.location.href);
+    await this.quiet();
+    link.search = this.link;
     try {
-      await navigator.clipboard.writeText(window.location.href);
+      await navigator.clipboard.writeText(link.href);
       this.linkSays = "Copied";
     } catch {
-      this.linkSays = "Copy the address";
+      this.linkShown = link.href;
+      this.$nextTick(() => document.getElementById("link-shown").select());
     }
-    setTimeout(() => { this.linkSays = "Copy link"; }, 2500);
+    setTimeout(() => { this.linkSays = this.linkName; }, 2500);
+  },
+
+  // Until no answer is on its way any more, or for two seconds.
+  async quiet() {
+    for (let turn = 0; turn < 40 && document.querySelector(".htmx-request"); turn += 1) {
+      await new Promise((done) => { setTimeout(done, 50); });
+    }
+  },
+
+  // The server says the link with every answer; a page that came of a form that could not be saved
+  // is at the link too, and not where that was sent.
+  keepLink(event) {
+    const told = event?.detail.xhr?.getResponseHeader("HX-Replace-Url");
+    if (told && told !== "false") this.link = told.split("?")[1] ?? "";
+  },
+
+  openLink() {
+    this.link = document.getElementById("state").value;
+    const here = this.$refs.scene.getAttribute("action");
+    if (window.location.pathname !== here) {
+      window.history.replaceState(null, "", `${here}?${this.link}`);
+    }
   },
 
   // What is in hand while all of it can be used stands in for what cannot, later.

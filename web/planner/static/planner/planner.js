@@ -14,6 +14,9 @@ const Planner = {
   unfolded: new Set(),
   answered: false,
   linkSays: "Copy link",
+  linkName: "Copy link",
+  linkShown: "",
+  link: "",
   good: "",
 
   listen() {
@@ -39,6 +42,9 @@ const Planner = {
     });
     this.giveBackTyped();
     this.isGood();
+    this.openLink();
+    if (narrow.matches) this.linkSays = this.linkName = "Link";
+    document.addEventListener("htmx:beforeSwap", (event) => this.keepLink(event));
     window.addEventListener("pagehide", () => this.keepTyped(false));
     document.querySelector(".units a").addEventListener("click", () => this.keepTyped());
     // The server sends only what this page shows.
