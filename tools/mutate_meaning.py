@@ -38,6 +38,16 @@ MEANINGLESS: tuple[tuple[str, str, str, str], ...] = (
         "where two meet exactly there is nothing between",
     ),
     ("optics/sky/parts", r"1\.0, -1\.0", "Mult for Div", "by one or minus one: the same by both"),
+    (
+        "optics/scene/schools",
+        r"insurance_for_method\(",
+        "rings= left out",
+        "found again where not given",
+    ),
+    ("optics/lens/equal_blur", r"1e-15 \* sharp|np\.minimum\(sharp \+ step", "", SEARCH),
+    ("optics/lens/aperture", r"^_WIDENINGS\b", "", SEARCH),
+    ("optics/lens/focus_window", r"^    past = -0\.5", "Mult for Div", SEARCH),
+    ("optics/zones/stretches", r"all_held\.far\)", "posinf= left out", "as far as any number goes"),
     ("web/serving", r"keepalive|graceful", "", "how a server is tuned"),
     ("", r"lru_cache|maxsize|_KEPT", "", CACHE),
 )

@@ -174,6 +174,8 @@ def _parts(text: str, cleaned: str, system: str) -> list[tuple[float, str]]:
             raise NotUnderstood("text", text, f"The unit “{word}” is not known. {EXAMPLES}")
         parts.append((value, _UNIT_OF[word]))
         position = match.end()
+        if match[6] is None and position < len(cleaned) and not match[0].endswith(" "):
+            raise NotUnderstood("text", text, f"“{cleaned}” is not one number. {EXAMPLES}")
     return parts
 
 

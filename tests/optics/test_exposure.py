@@ -36,6 +36,13 @@ class ExposureTest(unittest.TestCase):
         for iso, named in ((195.3, 200), (390.6, 400), (6250, 6400), (98, 100), (1010, 1000)):
             self.assertEqual(dial.named_iso(iso), named)
 
+    def test_every_iso_of_a_dial_is_its_own_name(self) -> None:
+        thirds = (100, 125, 160, 200, 250, 320, 400, 500, 640, 800, 1000, 1250, 1600, 2000, 2500,
+                  3200, 4000, 5000, 6400, 8000, 10_000, 12_500, 16_000, 20_000)  # fmt: skip
+        for iso in thirds:
+            self.assertAlmostEqual(dial.named_iso(iso), iso, delta=1e-6)
+            self.assertAlmostEqual(dial.named_iso(1.04 * iso), iso, delta=1e-6)
+
     @given(st.floats(1 / 7000, 28), st.floats(60, 90_000))
     def test_names_are_within_a_sixth_of_a_stop_or_so(self, seconds: float, iso: float) -> None:
         self.assertLess(abs(math.log2(dial.named_time(seconds) / seconds)), 0.26)

@@ -161,7 +161,7 @@ class Pages(ABC, Generic[Said]):
             return redirect(kept.get_absolute_url())
         target = kept.target
         context = self._whole(request, reading, target, who, request.POST.get("name", ""))
-        context |= {"name_error": kept.why, "saved": False if target else None}
+        context |= {"name_error": kept.why, "saved": False if target else None, "sample": False}
         context["note"] = request.POST.get("note", "")
         context["note_error"] = kept.about_note
         context["path"] = target.get_absolute_url() if target else self._address("page")

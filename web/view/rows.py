@@ -70,8 +70,9 @@ _COLUMNS = ("name", "distance", "role", *SAID_OF_A_MARK)
 
 
 def letter(index: int) -> str:
-    """The letter of the mark in that place of the list."""
-    return LETTERS[index] if index < len(LETTERS) else "+"
+    """The letter of the mark in that place of the list: A to Z, then AA, AB and so on."""
+    first, last = divmod(index, len(LETTERS))
+    return (letter(first - 1) if first else "") + LETTERS[last]
 
 
 def _clean(text: str) -> str:

@@ -8,6 +8,8 @@ document.addEventListener("alpine:init", () => {
       event.preventDefault();
       document.cookie = `light=${light}; path=/; max-age=${aYear}; samesite=lax`;
       document.documentElement.dataset.light = light;
+      const bar = document.querySelector("meta[name=theme-color]");
+      bar.content = bar.dataset[light];
       // The button pressed has made way for the other.
       event.target.querySelector(`button[value="${light === "dark" ? "daylight" : "dark"}"]`).focus();
     },

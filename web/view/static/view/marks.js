@@ -105,7 +105,7 @@ const Marks = {
 
   letterRows() {
     [...this.$refs.marks.children].forEach((row, index) => {
-      const letter = String.fromCharCode(65 + Math.min(index, 25));
+      const letter = letterOf(index);
       row.querySelector("[data-letter]").textContent = letter;
       for (const part of row.querySelectorAll("[id]")) {
         part.id = part.id.replace(/\d+$/, index);
@@ -123,3 +123,9 @@ const Marks = {
     });
   },
 };
+
+// The letter of the mark in that place of the list: A to Z, then AA, AB and so on.
+function letterOf(index) {
+  const first = Math.floor(index / 26);
+  return (first ? letterOf(first - 1) : "") + String.fromCharCode(65 + (index % 26));
+}
