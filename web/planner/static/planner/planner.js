@@ -11,6 +11,7 @@ const Planner = {
   waiting: null,
   busy: false,
   settling: 0,
+  again: 0,
   unfolded: new Set(),
   answered: false,
   linkSays: "Copy link",
@@ -79,8 +80,9 @@ const Planner = {
       if (empty) this.ask(); // opened after that answer had been asked for
     });
     document.addEventListener("htmx:afterSettle", () => this.redrawn());
-    document.addEventListener("htmx:sendError", () => this.failed());
-    document.addEventListener("htmx:responseError", () => this.failed());
+    document.addEventListener("htmx:sendError", () => this.failed(0));
+    document.addEventListener("htmx:responseError", (event) => this.failed(event.detail.xhr.status));
+    window.addEventListener("online", () => { if (this.trouble) this.ask(); });
   },
 
   // Pointers on the axis ----------------------------------------------------------------
@@ -187,6 +189,8 @@ const Planner = {
 
   redrawn() {
     this.trouble = false;
+    clearTimeout(this.again);
+    this.$refs.scene.classList.remove("outdated");
     for (const field of this.$refs.scene.querySelectorAll("[aria-describedby]")) {
       const message = document.getElementById(field.getAttribute("aria-describedby"));
       const wrong = message !== null && message.classList.contains("wrong");
@@ -212,8 +216,13 @@ const Planner = {
     this.$refs.scene.dispatchEvent(new Event("change", { bubbles: true }));
   },
 
-  failed() {
+  // What is typed stays, what is shown looks old; it is asked again until an answer comes, unless
+  // the server has said that it will not.
+  failed(status) {
     this.trouble = true;
+    this.$refs.scene.classList.add("outdated");
+    clearTimeout(this.again);
+    if (status === 0 || status >= 500) this.again = setTimeout(() => this.ask(), 4000);
   },
 
   nothing() {},
