@@ -2,8 +2,8 @@
 
 Defocus and motion stand on one scale, in the equivalent disc (``light.motion``), and add about in
 quadrature. What must be sharp *smears* where both together exceed the standard; what should smear
-does so from where its streak reads as one, two hundredths of the frame's height, to where nothing
-is left of it, two tenths.
+does so from where its streak reads as one, two hundredths of the frame's height, and is mist from
+two tenths on.
 """
 
 from __future__ import annotations
@@ -25,8 +25,8 @@ class Movement:
     which is ``blur``, mm on the sensor, and ``pixels``; None on film.
 
     ``seconds``: the time it moves for. ``still``: the longest time on a dial that keeps it within
-    the standard, s; 0 where none does. ``smears``: the times of a dial that smear it as a streak
-    should be long; None where none does.
+    the standard, s; 0 where none does. ``smears``: the time of a dial from which it reads as a
+    smear, and that up to which it is not all mist; None for what does not move.
     """
 
     seconds: float
@@ -44,9 +44,8 @@ class Movement:
 
     @property
     def as_a_smear(self) -> bool:
-        """Whether the time is one that smears it."""
-        times = self.smears
-        return times is not None and times.shortest <= self.seconds <= times.longest
+        """Whether the time is long enough to smear it."""
+        return self.smears is not None and self.smears.shortest <= self.seconds
 
 
 def movement(

@@ -173,6 +173,7 @@ class PlannerTest(BrowserTest):
             self.find(f"#mark-name-{at}").send_keys(name)
             self.find(f"#mark-distance-{at}").send_keys(f"{2 + at / 4:g} m")
         self.wait_for(lambda: self.query().get("mark_name", []) == names)
+        self.wait_for(lambda: self.query()["mark_distance"][-1] == "7.75 m")
         self.assertFalse(self.find(".trouble").is_displayed())
         self.driver.refresh()
         self.wait_ready()

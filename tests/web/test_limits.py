@@ -85,7 +85,9 @@ class LimitsTest(TestCase):
             thing = kind.model.objects.filter(owner=owner).first()
             shown = kind.form(instance=thing, owner=owner)
             texts = {one: shown.text_of(one) for one in shown.fields}
-            for name in shown.fields:
+            for name, its in shown.fields.items():
+                if hasattr(its, "choices"):
+                    continue  # its numbers are keys
 
                 def takes(text: str, name: str = name, kind=kind, texts=texts) -> bool:  # type: ignore[no-untyped-def]
                     made = kind.form({**texts, name: text}, owner=owner)

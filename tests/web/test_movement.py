@@ -62,6 +62,11 @@ class MovementTest(TestCase):
                 assert fact is not None
                 self.assertEqual(fact.words, "smears")
 
+    def test_longer_than_mist_still_smears(self) -> None:
+        row = read(self.page(link("3 m/s", "smear", nd="10 stops"))).one(id="verdict-0")
+        assert row is not None
+        self.assertRegex(row.words, "smears$")
+
     def test_in_the_list(self) -> None:
         state = link("2 m/s").urlencode()
         self.client.post("/view/save/", {"name": "Heron", "state": state})
@@ -74,7 +79,7 @@ class MovementTest(TestCase):
             ("must", "0.5 m/s", {"metered_f": "", "metered_time": "", "time": "1/8"}),
             ("smear", "0.5 m/s", {}),
             ("smear", "0.5 m/s", {"time": "1/500"}),
-            ("smear", "3 m/s", {"nd": "10 stops"}),
+            ("smear", "0.2 m/s", {"nd": "1"}),
         ):
             query = link(speed, role, **more)
             page = read(self.page(query))

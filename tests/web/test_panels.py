@@ -145,7 +145,8 @@ class LightTest(TestCase):
         streak = 24 / (4200 - 24) * 1000
         self.assertGreaterEqual(found.smears.shortest * streak, 0.02 * 24)
         self.assertLess(found.smears.shortest * streak, 0.02 * 24 * 1.3)
-        self.assertTrue(found.as_a_smear is (found.smears.longest >= 1))
+        self.assertTrue(found.as_a_smear)
+        self.assertLess(found.smears.shortest, found.smears.longest)
         headers = {**HTMX, "Aim-Unfolded": "fold-light"}
         self.assertContains(self.client.get("/view/", query, headers=headers), "smears from")
 

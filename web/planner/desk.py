@@ -3,6 +3,7 @@
 STYLES = (
     "ui/drawings.css",
     "planner/desk.css",
+    "planner/strip.css",
     "planner/results.css",
     "planner/sightline.css",
     "hand/hand.css",

@@ -121,14 +121,8 @@ def _faster(taking: Taking, n: float, still: float) -> Iterator[Mend]:
 
 
 def _smearing(taking: Taking, n: float, least: float, most: float) -> Iterator[Mend]:
-    now = taking.used(n)
-    if taking.ev100 is None or now is None:
+    if taking.ev100 is None:
         yield Mend(f"Use {shutter(least)}", "time", shutter(least))
-        return
-    if now > most:
-        wanted = taking.iso_at(n, most)
-        if wanted is not None and wanted <= MOST_ISO:
-            yield Mend(f"ISO {iso(wanted)}: {shutter(most)}", "iso", f"{wanted:g}")
         return
     plain = taking.given(n, 0.0)
     for stops in range(1, MOST_ND + 1):
