@@ -93,7 +93,10 @@ class PagesTest(BrowserTest):
         found: list[str] = self.driver.execute_async_script(
             "const [rules, done] = arguments;"
             "const wanted = {resultTypes: ['violations'], ...(rules && {runOnly: rules})};"
-            "axe.run(document, wanted).then(r => done(r.violations.map("
+            "const frame = () => new Promise(r => requestAnimationFrame(r));"
+            "const settled = async () => { await frame(); await frame();"
+            " while (document.querySelector('.htmx-request')) await frame(); };"
+            "settled().then(() => axe.run(document, wanted)).then(r => done(r.violations.map("
             "v => v.id + ': ' + v.nodes.map(n => n.html).join(' ').slice(0, 300))))",
             rules,
         )
