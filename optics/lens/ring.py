@@ -25,7 +25,6 @@ from optics.base.errors import (
     require,
     require_count,
     require_finite,
-    require_number,
     require_positive,
 )
 from optics.base.numbers import Array, plain
@@ -110,7 +109,6 @@ class Ring:
         Raises NotANumber, OutOfRange (no distance at all), FocusTooNear.
         """
         places = np.asarray(distance, dtype=np.float64)
-        require_number("distance", places, "distance")
         require_positive("distance", places, "distance", finite=False)
         return plain(_through(self._extension_of(places), self._extensions, self._angles))
 
