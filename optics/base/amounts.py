@@ -1,7 +1,8 @@
 """Shares, errors, speeds and times as people write them: text → plain numbers.
 
 Understood: ``10 %``, ``10`` (per cent), ``1/3``; ``20 cm`` for an error; ``1.2 m/s``, ``5 km/h``,
-``3 mph``, ``1.2`` (the user's own unit a second); ``1/125``, ``0.5 s``, ``4``, ``2 min``, ``2:06``.
+``3 mph``, ``1.2`` (the user's own unit a second); ``1/125``, ``0.5 s``, ``4``, ``2 min``, ``2:06``;
+``15``, ``15°``, ``1 in 10``, ``10 %`` for a slope.
 """
 
 from __future__ import annotations
@@ -19,6 +20,7 @@ _FRACTION = re.compile(r"^(\d+)\s*/\s*(\d+)$")
 _SPEED = re.compile(rf"^{_NUMBER}\s*(m/s|mps|km/h|kmh|kph|mph|ft/s|fps|cm/s|mm/s)?$")
 _TIME = re.compile(rf"^(?:1\s*/\s*{_NUMBER}|{_NUMBER})\s*(s|sec|secs|seconds?|min|minutes?|m|\")?$")
 _HELD_OPEN = re.compile(r"^(?:\d{1,3}:)?\d{1,3}:[0-5]\d$")
+_SLOPE = re.compile(rf"^(?:{_NUMBER}\s*(?:in|:)\s*{_NUMBER}|{_NUMBER}\s*(%)|{_NUMBER}\s*°?)$")
 _SECONDS_PER_HOUR = 3600.0
 _MM_PER_SECOND = {
     "m/s": 1000.0, "mps": 1000.0, "cm/s": 10.0, "mm/s": 1.0,
@@ -77,6 +79,25 @@ def parse_speed(text: str, system: str = METRES) -> float:
         raise NotUnderstood("text", text, "Write a speed as 1.2 m/s, 5 km/h or 3 mph.")
     per_second = _MM_PER_SECOND[found[2]] if found[2] else BY_KEY[system].mm
     return _number(found[1]) * per_second
+
+
+def parse_degrees(text: str) -> float:
+    """A tilt or a slope, degrees: ``15``, ``15°``; ``1 in 10`` and ``10 %``, up for along. Below 0
+    with a minus before it; ``level`` is 0. Raises NotUnderstood.
+    """
+    cleaned = text.strip().lower()
+    if cleaned in ("level", "flat"):
+        return 0.0
+    sign = -1.0 if cleaned[:1] in ("-", "−", "–") else 1.0
+    found = _SLOPE.match(cleaned.lstrip("+-−–").strip())
+    if found is not None:
+        up, along, per_cent, _, degrees = found.groups()
+        if degrees:
+            return sign * _number(degrees)
+        rise, run = (_number(up), _number(along)) if up else (_number(per_cent), 100.0)
+        if run > 0:
+            return sign * math.degrees(math.atan2(rise, run))
+    raise NotUnderstood("text", text, "Write it as 15, 15°, 1 in 10 or 10 %.")
 
 
 def parse_seconds(text: str) -> float:

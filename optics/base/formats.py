@@ -21,6 +21,10 @@ class Format:
         """mm."""
         return math.hypot(self.width, self.height)
 
+    def pixels_across(self, megapixels: float) -> int:
+        """Of square pixels, so many million of them."""
+        return round(math.sqrt(megapixels * 1e6 * self.width / self.height))
+
     def pixel_pitch(self, pixels_across: int) -> float:
         """The side of a square pixel, mm, for so many across the width."""
         return self.width / pixels_across

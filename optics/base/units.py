@@ -1,9 +1,9 @@
 """Lengths as people write them, and back: text ↔ millimetres.
 
 Understood: ``1.3``, ``1,3 m``, ``1 m 30``, ``130 cm``, ``4ft``, ``4' 3"``, ``4 ft 3 1/2 in``,
-``2 yd``, ``6 paces``, ``1½ arms``, ``about 3 m``, ``~3 m``, ``inf``, ``∞``. A bare number is in the
-unit the user has chosen. Paces and arms are as long as the user's own (``Measures``), and ``eye``
-is as high as theirs.
+``2 yd``, ``5 km``, ``6 paces``, ``1½ arms``, ``about 3 m``, ``~3 m``, ``inf``, ``∞``. A bare number
+is in the unit the user has chosen. Paces and arms are as long as the user's own (``Measures``), and
+``eye``, ``chest``, ``waist`` and ``knee`` as high as theirs.
 """
 
 from __future__ import annotations
@@ -87,7 +87,9 @@ USUAL = Measures()
 
 _UNIT_OF = {spelling: key for key, unit in TABLE.items() for spelling in unit.spellings}
 _INFINITY = {"inf", "infinity", "∞", "oo"}
-_EYE = {"eye", "eye height", "eye level"}
+_BODY = {"eye": 1.0, "chin": 0.93, "chest": 0.8, "waist": 0.64, "hip": 0.56, "knee": 0.3}
+"""Heights on a standing person, in that of their eyes: those of most people to a twentieth."""
+_BODY_HEIGHT = re.compile(rf"({'|'.join(_BODY)})s?(?: height| level| high)?")
 _QUOTES = str.maketrans({"′": "'", "’": "'", "‘": "'", "″": '"', "”": '"', "“": '"', "\xa0": " "})
 _FRACTIONS = {"½": " 1/2", "¼": " 1/4", "¾": " 3/4"}
 _LONGEST_TEXT = 40
@@ -117,8 +119,8 @@ def parse(text: str, system: str = METRES, measures: Measures = USUAL) -> float:
         raise NotUnderstood("text", text, f"A distance is missing. {EXAMPLES}")
     if cleaned in _INFINITY:
         return math.inf
-    if cleaned in _EYE:
-        return measures.eye
+    if height := _BODY_HEIGHT.fullmatch(cleaned):
+        return measures.eye * _BODY[height[1]]
     if len(cleaned) > _LONGEST_TEXT:
         raise NotUnderstood("text", text, f"That is too long for a distance. {EXAMPLES}")
     if cleaned.startswith(("-", "−")):
@@ -185,11 +187,11 @@ def has_unit(text: str) -> bool:
     return cleaned in _INFINITY or bool(re.search(r"[a-z'\"]", cleaned))
 
 
-_OWN = re.compile(r"(?<![a-z])(?:paces?|steps?|arms?|eye)(?![a-z])")
+_OWN = re.compile(rf"(?<![a-z])(?:paces?|steps?|arms?|(?:{'|'.join(_BODY)})s?)(?![a-z])")
 
 
 def in_own_measures(text: str) -> bool:
-    """Whether the text is in someone's own measures: paces, arms, the height of the eye."""
+    """Whether the text is in someone's own measures: paces, arms, a height on their body."""
     return bool(_OWN.search(text.lower()))
 
 

@@ -3,6 +3,7 @@ of a lens. To give every planner another field, write it into ``FIELDS`` and ``U
 
 from __future__ import annotations
 
+import re
 from collections.abc import Mapping
 from typing import Any
 
@@ -19,6 +20,27 @@ from web.ui.fields import FormatField, NumberField, WholeNumberField
 TEXT_LIMIT = 80
 """Letters that a text of a planner keeps."""
 
+ZOOM = re.compile(
+    r"(\d+(?:[.,]\d+)?)\s*[-–—]\s*(\d+(?:[.,]\d+)?)\s*(?:mm)?(?:\s*(?:at|@)\s*(\S+))?"
+)
+"""The range of a zoom, ``10-18``, and where it is set, ``10-18 at 14``."""
+
+
+class FocalLengthField(NumberField):
+    """A focal length; or the range of a zoom, which counts at its shorter end unless it says at
+    what."""
+
+    def to_python(self, value: Any) -> float | None:
+        zoom = ZOOM.fullmatch(str(value or "").strip().lower())
+        if zoom is None:
+            return super().to_python(value)
+        ends = [super(FocalLengthField, self).to_python(end) for end in zoom.groups()[:2]]
+        at = super().to_python(zoom[3]) if zoom[3] else ends[0]
+        if at is None or not (ends[0] or 0) <= at <= (ends[1] or 0):
+            raise ValidationError("Write a zoom shorter end first, such as 10-18, or 10-18 at 14.")
+        return at
+
+
 FIELDS: dict[str, forms.Field] = {
     "lens": forms.CharField(
         required=False,
@@ -32,7 +54,7 @@ FIELDS: dict[str, forms.Field] = {
         required=False,
         sentence="Pixels across the long side: a whole number from 200 to 100 000, or empty.",
     ),
-    "focal_length_mm": NumberField(
+    "focal_length_mm": FocalLengthField(
         low=1, high=3000, sentence="Give a focal length from 1 to 3000 mm, such as 24."
     ),
     "f_number": NumberField(low=0.5, high=128, sentence="Give an aperture from 0.5 to 128."),

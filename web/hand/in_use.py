@@ -13,13 +13,13 @@ from typing import Any, TypeVar, cast
 from django.db import connection
 
 from optics.base import units
-from optics.base.formats import by_key
 from optics.lens.aperture import THIRDS
 from optics.lens.touch import Hands
 from web.bag.models import Attachment, Body, Lens, Standard, Thing
 from web.bag.soundness import sound
 from web.bag.standards import Sensor
 from web.bag.touch import Felt, places
+from web.hand.sensors import is_body, sensor_of
 from web.people.models import Owner
 
 Kind = TypeVar("Kind", bound=Thing)
@@ -203,15 +203,6 @@ def circle_text(circle: float | None) -> str:
     return "" if circle is None else f"{units.significant(circle, 4):g}"
 
 
-def sensor_of(texts: Mapping[str, str]) -> Sensor:
-    """The sensor of a body, as far as a planner's texts describe it."""
-    frame = by_key(texts["format"]) or by_key("full-frame")
-    assert frame is not None
-    pixels = texts["pixels_across"]
-    known = pixels.isdecimal() and int(pixels[:9]) > 0
-    return Sensor(frame, int(pixels) if known else None)
-
-
 def _standards(own: Mapping[str, Any], *, counts: bool) -> list[Standard]:
     """The standards of a bag that count diffraction, or leave it out. Asked at every answer, and
     plain enough to need no conversion."""
@@ -281,9 +272,3 @@ def named(
 def together(lens: Lens, attachment: Attachment | None) -> str:
     """Both names, as a planner's lens field says them; at most as long as that field takes."""
     return (lens.name if attachment is None else f"{lens.name} + {attachment.name}")[:80]
-
-
-def is_body(body: Body, texts: Mapping[str, str]) -> bool:
-    """Whether a body is the one that a planner's texts describe."""
-    pixels = "" if body.pixels_across is None else str(body.pixels_across)
-    return (body.frame.key, pixels) == (texts["format"], texts["pixels_across"])

@@ -7,25 +7,26 @@ remembered for the next scene.
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 from typing import TypeVar
 
 from optics.base import units
 from web.bag.models import Attachment, Body, InHand, Lens, Standard, Thing
 from web.bag.soundness import faults, sound
+from web.hand import typical
+from web.hand.fields import TOLD
 from web.hand.in_use import (
     InUse,
     circle_text,
-    in_use,
-    is_body,
     named,
-    sensor_of,
     standard_of,
     together,
 )
+from web.hand.sensors import is_body, sensor_of
 from web.people.models import Owner
 
+Typical = TypeVar("Typical", typical.Body, typical.Lens)
 Some = TypeVar("Some", bound=Thing)
 
 
@@ -47,6 +48,13 @@ class Hand:
     attachments: tuple[Choice, ...]
     standards: tuple[Choice, ...]
     in_use: InUse
+    typical_bodies: tuple[Choice, ...]
+    typical_lenses: tuple[Choice, ...]
+
+    @property
+    def knows_lens(self) -> bool:
+        """Whether more of the lens is known than what is typed."""
+        return self.in_use.lens is not None or any(one.chosen for one in self.typical_lenses)
 
     @property
     def attachment(self) -> Attachment | None:
@@ -75,6 +83,21 @@ def hand(owner: Owner, texts: Mapping[str, str]) -> Hand:
         ),
         attachments=_choices(attachments, attachment),
         in_use=InUse(lens, attachment, lambda: body, find_standard=lambda: standard),
+        typical_bodies=_typical(
+            typical.BODIES, body is None, lambda one: one.said(texts).items() <= texts.items()
+        ),
+        typical_lenses=_typical(
+            typical.LENSES, lens is None, lambda one: one.label == texts["lens"]
+        ),
+    )
+
+
+def _typical(
+    kinds: Sequence[Typical], free: bool, is_it: Callable[[Typical], bool]
+) -> tuple[Choice, ...]:
+    """``free``: nothing of the bag is in hand, so that one of these may be."""
+    return tuple(
+        Choice(typical.key(at), one.label, free and is_it(one)) for at, one in enumerate(kinds)
     )
 
 
@@ -91,14 +114,19 @@ def taken(
     standard: Standard | None,
     attachment: Attachment | None,
     factor_before: float,
+    *,
+    let_go: bool = False,
 ) -> dict[str, str]:
     """A planner's texts after a choice: only what the choice means changes.
 
     A zoom keeps the focal length if it has it, else its nearer end; the aperture likewise. A
     standard is a circle on the body, so another body changes it too. A converter or reducer
     multiplies focal length and f-number alike; ``factor_before`` is of what was on until now.
+    ``let_go``: with no lens, all that is known of the one that was in hand is forgotten.
     """
     new = dict(texts)
+    if lens is None and let_go:
+        new.update(dict.fromkeys(("lens", *TOLD), ""))
     if body is not None:
         new["format"] = body.frame.key
         new["pixels_across"] = "" if body.pixels_across is None else str(body.pixels_across)
@@ -176,8 +204,3 @@ def gear_of(owner: Owner, usual: Mapping[str, str]) -> dict[str, str]:
 
 def _whole(thing: Some | None) -> Some | None:
     return None if thing is None or faults(thing) else thing
-
-
-def factor_of(owner: Owner, texts: Mapping[str, str]) -> float:
-    """What the attachment that a planner's texts name does to the focal length; 1 for none."""
-    return in_use(owner, texts).factor

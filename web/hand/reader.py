@@ -7,19 +7,32 @@ that made sense stands in for it, so that there is always an answer.
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from functools import cached_property
 from typing import Any
 
 from django import forms
+from django.core.exceptions import ValidationError
 from django.http import QueryDict
 
 from optics import Kit
-from optics.base.formats import Format
+from optics.base.formats import Format, by_key
 from optics.lens.conjugates import nearest_focus
+from web.bag.models import Standard
 from web.hand.asker import ANYBODY, Asker
-from web.hand.fields import ASSUMED, FIELDS, TEXT_LIMIT, clean, last_good, meanwhile, told
-from web.hand.in_use import InUse, Pupils
+from web.hand.fields import (
+    ASSUMED,
+    FIELDS,
+    TEXT_LIMIT,
+    TOLD,
+    ZOOM,
+    clean,
+    last_good,
+    meanwhile,
+    told,
+)
+from web.hand.in_use import InUse, Pupils, circle_text
+from web.hand.sensors import pixels_text, sensor_of
 
 TICKS = ("upright", "diffraction")
 """Boxes that every planner has: what is ticked says 1, whatever was sent."""
@@ -36,6 +49,7 @@ class Hand:
     ``errors``    by field name. ``assumed``: the fields that a link needs and did not have.
     ``in_use``    what of the bag it is.
     ``kit``, ``f_number``  the lens with its apertures and standard, and the one it is set to.
+    ``rescaled``  the circle, as text, where it was made to go with another format just now.
     """
 
     texts: dict[str, str]
@@ -46,6 +60,7 @@ class Hand:
     in_use: InUse
     kit: Kit
     f_number: float
+    rescaled: Mapping[str, str] = field(default_factory=dict)
 
     @property
     def frame(self) -> Format:
@@ -103,13 +118,18 @@ def read_hand(
     texts, given = {**gear, **said}, frozenset(said)
     if "lens" not in given and "focal_length_mm" in given:
         texts["lens"] = ""  # the sample's lens is not the one in hand
+    if ZOOM.fullmatch(texts["focal_length_mm"].lower()):
+        texts.update(dict.fromkeys(("lens", *TOLD), ""))  # nor is any, under a zoom as typed
+    earlier = before()
+    rescaled = scaled(texts, earlier, lambda was: who.in_use(was).standard)
+    texts |= rescaled
     if changed is not None:
         changed(texts, given)
     for box in ticks:
         texts[box] = "1" if texts[box] else ""
-    values, errors = clean(fields, texts)
+    values, errors = clean(fields, {**texts, "pixels_across": pixels_text(texts)})
     if errors:
-        values = {**last_good(fields, gear, before()), **values}
+        values = {**last_good(fields, gear, earlier), **values}
         errors = {name: f"{text}{meanwhile(name, values)}" for name, text in errors.items()}
     in_use = who.in_use(texts).or_as_told(told(texts))
     in_use.focal_length = values["focal_length_mm"]
@@ -122,7 +142,36 @@ def read_hand(
         in_use=in_use,
         kit=kit_of(values, in_use, counts_diffraction=bool(texts["diffraction"])),
         f_number=values["f_number"],
+        rescaled=rescaled,
     )
+
+
+def scaled(
+    texts: Mapping[str, str],
+    earlier: QueryDict | None,
+    standard_of: Callable[[Mapping[str, str]], Standard | None],
+) -> dict[str, str]:
+    """The circle that goes with another format than was in hand before: the same standard on it, or
+    as much larger as the picture. Empty where the format is the same, or the circle is another."""
+    if earlier is None or not {"format", "circle_mm"} <= earlier.keys():
+        return {}
+    was = {**texts, **{name: str(earlier[name]) for name in _STANDARD if name in earlier}}
+    old, new = by_key(was["format"]), by_key(texts["format"])
+    if old is None or new is None or old == new or was["circle_mm"] != texts["circle_mm"]:
+        return {}
+    standard = standard_of(was)
+    circle = None if standard is None else standard.circle(sensor_of(texts))
+    if circle is None:
+        try:
+            before: float = FIELDS["circle_mm"].clean(texts["circle_mm"])
+        except ValidationError:
+            return {}
+        circle = before * new.diagonal / old.diagonal
+    return {"circle_mm": circle_text(circle)}
+
+
+_STANDARD = ("format", "pixels_across", "circle_mm", "diffraction")
+"""What says which standard is in hand."""
 
 
 def _text(value: object) -> str:

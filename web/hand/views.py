@@ -10,8 +10,9 @@ from django.views.decorators.http import require_POST
 
 from web.bag.models import Attachment, Body, Lens, Standard, Thing
 from web.bag.soundness import faults
-from web.hand import panel
+from web.hand import panel, typical
 from web.hand.fields import USUAL
+from web.hand.reader import scaled
 from web.people.models import Owner
 from web.people.owners import OwnedRequest, find, writer
 from web.ui.back import path_in
@@ -33,7 +34,15 @@ def take(request: OwnedRequest) -> HttpResponse:
     body, lens, standard, adapter = (
         _picked(owner, model, request.POST.get(name, "")) for name, model in _PICKED
     )
-    new = panel.taken(texts, body, lens, standard, adapter, panel.factor_of(owner, texts))
+    before = panel.hand(owner, texts)
+    for name, kinds in (("body", typical.BODIES), ("lens", typical.LENSES)):
+        usual = typical.picked(kinds, request.POST.get(name, ""))
+        texts |= {} if usual is None else usual.said(texts)
+    let_go = before.knows_lens and not request.POST.get("lens")
+    factor = before.in_use.factor
+    new = panel.taken(texts, body, lens, standard, adapter, factor, let_go=let_go)
+    if standard is None:
+        new |= scaled(new, query, lambda was: before.in_use.standard)
     panel.remember(owner, body, lens, standard, adapter, new)
     for name, text in new.items():
         query[name] = text

@@ -229,6 +229,7 @@ class Pages(ABC, Generic[Said]):
             "errors": reading.errors,
             "texts": reading.texts,
             "messages": reading.messages,
+            "rescaled": reading.hand.rescaled,
             "kept": kept,
             "saved": saved,
             "sample": self._is_sample(request, kept),

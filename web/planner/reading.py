@@ -12,7 +12,7 @@ from django.http import QueryDict
 
 from optics import Setup
 from optics.base import units
-from web.hand.fields import TEXT_LIMIT, told_texts
+from web.hand.fields import TEXT_LIMIT, ZOOM, told_texts
 from web.hand.in_use import InUse
 from web.hand.reader import Hand
 from web.hand.typed import with_unit
@@ -152,6 +152,12 @@ def cautions(hand: Hand, errors: Mapping[str, str]) -> dict[str, str]:
     in hand has not got."""
     in_use, f_number, focal_length = hand.in_use, hand.f_number, hand.kit.focal_length
     found = {}
+    if hand.rescaled and "circle_mm" not in errors:
+        found["circle_mm"] = f"The same standard on this format: {hand.frame.name}."
+    if "focal_length_mm" not in errors and (zoom := ZOOM.fullmatch(hand.texts["focal_length_mm"])):
+        ends = f"{zoom[1]}-{zoom[2]}"
+        text = f"Worked out at {focal_length:g} mm. For another, write {ends} at {zoom[2]}."
+        found["focal_length_mm"] = text
     lens = in_use.lens
     if lens is not None and "focal_length_mm" not in errors:
         short, long = (end * in_use.factor for end in (lens.shortest_mm, lens.longest_mm))
@@ -166,8 +172,8 @@ def cautions(hand: Hand, errors: Mapping[str, str]) -> dict[str, str]:
     if known and "f_number" not in errors:
         has = in_use.ends(focal_length)
         if not has[0] * 0.97 <= f_number <= has[1] * 1.03:
-            ends = (f"f/{units.significant(end, 2):g}" for end in has)
-            found["f_number"] = f"This lens goes from {' to '.join(ends)}."
+            numbers = (f"f/{units.significant(end, 2):g}" for end in has)
+            found["f_number"] = f"This lens goes from {' to '.join(numbers)}."
     return found
 
 

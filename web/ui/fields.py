@@ -7,7 +7,7 @@ from typing import Any
 from django import forms
 from django.core.exceptions import ValidationError
 
-from optics.base import formats, units
+from optics.base import amounts, formats, units
 from optics.base.errors import NotUnderstood
 from web.ui.text import cleaned
 
@@ -33,6 +33,21 @@ class NumberField(forms.Field):
         if not self.low <= number <= self.high:  # nan fails too
             raise ValidationError(self.sentence)
         return number
+
+
+class DegreesField(NumberField):
+    """A bounded tilt or slope, degrees: ``15``, ``1 in 10``, ``10 %``."""
+
+    def to_python(self, value: Any) -> float | None:
+        text = str(value or "").strip()
+        try:
+            degrees = amounts.parse_degrees(text) if text else None
+        except NotUnderstood:
+            said = f"“{shortened(text)}” is not understood. {self.sentence}"
+            raise ValidationError(said) from None
+        if degrees is not None and not self.low <= degrees <= self.high:
+            raise ValidationError(self.sentence)
+        return degrees
 
 
 class WholeNumberField(NumberField):

@@ -5,7 +5,7 @@ from __future__ import annotations
 from django import forms
 
 from web.hand.fields import FIELDS as OF_THE_HAND
-from web.ui.fields import NumberField
+from web.ui.fields import DegreesField
 from web.view.choices import SCHOOLS, Choose, Look
 
 FIELDS: dict[str, forms.Field] = {
@@ -24,13 +24,13 @@ FIELDS: dict[str, forms.Field] = {
         required=False,
         error_messages={"invalid_choice": "That way of choosing the aperture is not known."},
     ),
-    "slope_deg": NumberField(
+    "slope_deg": DegreesField(
         low=-60,
         high=60,
         required=False,
-        sentence="The ground rises ahead by −60 to 60°, downhill negative, such as 5.",
+        sentence="The ground rises ahead by −60 to 60°, downhill negative, such as 5 or 1 in 10.",
     ),
-    "tilt_deg": NumberField(
+    "tilt_deg": DegreesField(
         low=-90,
         high=90,
         required=False,

@@ -42,6 +42,8 @@ const Planner = {
       if (narrow.matches && event.target.matches("input.form-control")) event.target.select();
     });
     this.giveBackTyped();
+    document.getElementById(sessionStorage.getItem("aim-taken"))?.focus();
+    sessionStorage.removeItem("aim-taken");
     this.isGood();
     this.openLink();
     if (narrow.matches) this.linkSays = this.linkName = "Link";
@@ -231,9 +233,13 @@ const Planner = {
     this.forgetLens(event);
   },
 
-  // What the link told of a lens does not hold for another.
+  // What the link told of a lens does not hold for another; a zoom's range as typed is one.
   forgetLens(event) {
-    if (event.target.id !== "lens") return;
+    const zoom = /\d\s*[-–]\s*\d/.test(event.target.value);
+    if (event.target.id === "focal_length_mm" && zoom) {
+      document.getElementById("lens").value = "";
+      document.getElementById("pick-lens").value = "";
+    } else if (event.target.id !== "lens") return;
     for (const name of ["lens_range", "lens_closest", "lens_pupils"]) {
       this.$refs.scene.querySelector(`[name=${name}]`).value = "";
     }
@@ -261,6 +267,7 @@ const Planner = {
 
   // Another thing from the bag: the page comes again with its numbers.
   take(event) {
+    sessionStorage.setItem("aim-taken", event.target.id);
     event.target.form.requestSubmit();
   },
 };
