@@ -106,6 +106,9 @@ class LensForm(ThingForm):
     hiatus_mm = NumberField(
         low=-200, high=500, required=False, sentence="Give millimetres from −200 to 500, or none."
     )
+    front_mm = NumberField(
+        low=5, high=2000, required=False, sentence="Give millimetres from 5 to 2000, or none."
+    )
 
     class Meta:
         model = Lens
@@ -113,7 +116,7 @@ class LensForm(ThingForm):
             "name", "shortest_mm", "longest_mm", "widest", "widest_at_long_end", "smallest",
             "closest_mm", "has_scale", "ring_kind", "to_infinity", "throw_deg",
             "tab_at_infinity_hours", "as_it_closes", "marks", "depth_marks",
-            "depth_marks_circle_mm", "pupil_ratio", "hiatus_mm",
+            "depth_marks_circle_mm", "pupil_ratio", "hiatus_mm", "front_mm",
         ]  # fmt: skip
 
     sections = (
@@ -179,6 +182,8 @@ class LensForm(ThingForm):
                     placeholder="with the ring at infinity"),
                 Row("hiatus_mm", "Between the principal planes", unit="mm",
                     placeholder="0, assumed"),
+                Row("front_mm", "Sensor mark to the lens’s front", unit="mm",
+                    placeholder="about 100, assumed"),
             ),
             folded=True,
             help="These matter nearer than about ten focal lengths, and hardly beyond.",

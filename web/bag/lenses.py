@@ -92,6 +92,8 @@ class Lens(Thing):
 
     pupil_ratio = models.FloatField(null=True, blank=True)
     hiatus_mm = models.FloatField(null=True, blank=True)
+    front_mm = models.FloatField(null=True, blank=True)
+    """From the sensor mark to the front of the lens: for those who measure from there."""
 
     class Meta(Thing.Meta):
         constraints = constraints(

@@ -105,6 +105,11 @@ class InUse:
         """The nearest that it focuses, mm; 0 where nobody knows."""
         return self.tells.closest or 0.0
 
+    @property
+    def front(self) -> float | None:
+        """From the sensor mark to the front of the lens in hand, mm; None where nobody knows it."""
+        return None if self.lens is None or self.attachment is not None else self.lens.front_mm
+
     @cached_property
     def body(self) -> Body | None:
         """The body of that format with those pixels."""

@@ -15,6 +15,11 @@ WINDS = (
     ("breeze", "a breeze"),
     ("strong", "strong wind"),
 )
+QUESTIONS = (
+    {"key": "near", "says": "What is the nearest thing that must be sharp?", "for": "0.7 m"},
+    {"key": "far", "says": "And the farthest?", "for": "a distance"},
+)
+"""What an empty scene asks."""
 APERTURE_CAPTIONS = {
     "fixed": "Aperture",
     "widest": "Widest that holds",
@@ -37,10 +42,11 @@ class Role(TextChoices):
 class How(TextChoices):
     """How the distance of a mark was got."""
 
-    RING = "ring", "off the ring or bar"
-    STRAIGHT = "straight", "straight, by tape"
+    RING = "ring", "camera’s scale"
+    STRAIGHT = "straight", "sensor mark"
+    FRONT = "front", "front of the lens"
     GROUND = "ground", "along the ground"
-    SIZE = "size", "from its size"
+    SIZE = "size", "its size"
     EYE = "eye", "by eye"
 
 
@@ -64,7 +70,7 @@ class FocusBy(TextChoices):
 class Choose(TextChoices):
     """Who chooses the aperture."""
 
-    FIXED = "fixed", "as set by hand"
+    FIXED = "fixed", "set by hand"
     WIDEST = "widest", "widest that holds"
     SHARPEST = "sharpest", "sharpest"
     SOFTENS = "softens", "soft where it should be"

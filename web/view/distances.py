@@ -4,24 +4,36 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 
 from django.core.exceptions import ValidationError
 
 from optics.base import amounts, units
-from optics.base.errors import OpticsError, SubjectTooNear, TooShort
+from optics.base.errors import OpticsError, TooShort
 from optics.scene import frame, size, tape
 from optics.scene.camera import Camera
-from optics.scene.marks import SKY, Mark
+from optics.scene.marks import SKY
 from web.ui.fields import read_length
 from web.view.choices import How
 from web.view.typed import Row, parse_place
 from web.view.uncounted import Wrong, column
 
-USUAL_ERRORS = {How.RING: 0.05, How.STRAIGHT: 0.02, How.GROUND: 0.08, How.SIZE: 0.10, How.EYE: 0.15}
+USUAL_ERRORS = {
+    How.RING: 0.05,
+    How.STRAIGHT: 0.02,
+    How.FRONT: 0.02,
+    How.GROUND: 0.08,
+    How.SIZE: 0.10,
+    How.EYE: 0.15,
+}
 """How far off a distance usually is by each way of getting it, as a share. By eye, one's own."""
 UNPLACED_ERROR = 0.10
 """What a tape is good for where it is not known how low in the frame the thing stands."""
+
+ASSUMED_FRONT, FRONT_OFF = 100.0, 50.0
+"""mm from the sensor mark to the front of a lens of which nobody said it, and how far off."""
+BY_TAPE = frozenset((How.STRAIGHT, How.FRONT))
+"""Ways of measuring that go straight to the thing."""
 
 UNKNOWN_STAND = "Taken as a depth: say where the camera stands, and it is worked out."
 
@@ -34,6 +46,7 @@ class Reader:
     ``nearest``: the nearest that is not inside the lens, mm.
     ``moved``: how far back the camera has gone since the distances were measured, mm.
     ``subject``: the letter of the mark that is the subject; empty for the first that must be sharp.
+    ``front``: how far the front of the lens is from the sensor mark, mm; None if nobody said.
     ``judging``: how far off this person's judgement by eye is, as a share.
     """
 
@@ -48,6 +61,12 @@ class Reader:
     moved: float
     look: str
     subject: str = ""
+    front: float | None = None
+
+    @property
+    def ahead(self) -> float:
+        """From the sensor mark to the front of the lens, mm, said or assumed."""
+        return ASSUMED_FRONT if self.front is None else self.front
 
     def length(self, text: str) -> float:
         return read_length(text, self.system, self.measures)
@@ -144,7 +163,7 @@ def _seen_rise(
     camera, up = reader.camera, at[1]
     if camera is None:
         return 0.0
-    if row.how == How.STRAIGHT or math.isinf(distance):
+    if row.how in BY_TAPE or math.isinf(distance):
         return SKY  # the tape and the place say all there is to say
     depth = _conversion(row, reader, 0.0, None, distance, share)[0](distance)
     try:
@@ -176,10 +195,11 @@ def _conversion(
             return size.distance_from_size(reader.focal_length, reader.frame_height, real, share)
 
         return by_size, f"{reader.say(by_size(distance))} away from its size."
-    if row.how not in (How.STRAIGHT, How.GROUND) or math.isinf(distance):
+    ahead = reader.ahead if row.how == How.FRONT else 0.0
+    if row.how not in (*BY_TAPE, How.GROUND) or math.isinf(distance):
         return (lambda typed: typed), ""
     if camera is None or (row.how == How.GROUND and rise == SKY):
-        return (lambda typed: typed), UNKNOWN_STAND if camera is None else ""
+        return (lambda typed: typed + ahead), UNKNOWN_STAND if camera is None else ""
     if row.how == How.GROUND:
 
         def along(typed: float) -> float:
@@ -189,11 +209,15 @@ def _conversion(
 
     def straight(typed: float) -> float:
         try:
-            return depth_of_tape(camera, typed, rise, at)
+            return depth_of_tape(camera, typed + ahead, rise, at)
         except TooShort as short:
-            raise Wrong("stands", _too_short(reader, typed, camera, rise)) from short
+            raise Wrong("stands", _too_short(reader, typed + ahead, camera, rise)) from short
 
-    return straight, _says(reader, distance, straight(distance), "straight")
+    word = "from the lens’s front" if ahead else "straight"
+    assumed = ""
+    if ahead and reader.front is None:
+        assumed = f" Its front is taken as {reader.say(ahead)} from the sensor mark."
+    return straight, _says(reader, distance, straight(distance), word) + assumed
 
 
 def _too_short(reader: Reader, tape: float, camera: Camera, rise: float) -> str:
@@ -240,6 +264,8 @@ def _error(
         return 0.0
     share = max(reader.usual_error(row.how), UNPLACED_ERROR if guessed else 0.0)
     off = share * distance
+    if row.how == How.FRONT and reader.front is None:
+        off = math.hypot(off, FRONT_OFF)
     if row.error:
         off = amounts.parse_error(row.error, distance, reader.system, reader.measures)
     found = []
@@ -249,44 +275,3 @@ def _error(
         except (OpticsError, ValidationError, Wrong):
             continue
     return max(found, default=off * depth / distance)
-
-
-def renumbered(row: Row, reader: Reader) -> Row:
-    """A row with its distance measured anew, in its own way, from where the camera now stands."""
-    mark = row.mark
-    if mark is None or not reader.moved or math.isinf(mark.depth):
-        return row
-    try:
-        return _measured_anew(row, mark, reader)
-    except OpticsError:  # not in that way from here: looking squarely down, say
-        return replace(row, how=How.RING, distance=as_typed(mark.depth, reader.system))
-
-
-def _measured_anew(row: Row, mark: Mark, reader: Reader) -> Row:
-    depth, camera = mark.depth, reader.camera
-    if row.how == How.SIZE:
-        real = row.measured
-        share = size.share_of_frame(reader.focal_length, reader.frame_height, real, depth)
-        return replace(row, share=f"{units.significant(100 * float(share), 4):g} %")
-    distance = depth
-    if camera is not None and row.how == How.GROUND and mark.rise != SKY:
-        level = frame.horizontal_of_depth(camera, depth, mark.rise)
-        if level <= 0:
-            raise SubjectTooNear("distance", level, "That is not ahead of the camera any more.")
-        distance = level / math.cos(camera.slope)
-    elif camera is not None and row.how == How.STRAIGHT:
-        across, up = mark.at or (0.5, 0.5)
-        if mark.rise != SKY:
-            up = frame.row_of_depth(camera, depth, mark.rise)
-        distance = tape.straight_of_depth(camera, depth, up, across)
-    return replace(row, distance=as_typed(distance, reader.system))
-
-
-def as_typed(distance: float, system: str) -> str:
-    """A distance as somebody would type it, to four figures."""
-    return "inf" if math.isinf(distance) else typed_out(units.write(distance, system, 4))
-
-
-def typed_out(text: str) -> str:
-    """A printed length as a hand types it."""
-    return text.replace("′", "'").replace("″", '"')

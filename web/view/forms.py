@@ -87,6 +87,7 @@ def read_scene(
         moved=typed.get("moved", lambda text: _moved(typed, text), 0.0),
         look=values["look"] or "",
         subject=_subject(data, panels.subject),
+        front=typed.get("lens_front", lambda text: _front(typed, text), hand.in_use.front),
     )
     rows = read_rows(data, reader)
     marks = tuple(row.mark for row in rows if row.mark is not None)
@@ -117,7 +118,7 @@ def _subject(data: QueryDict, letter: str) -> str:
 
 def _asks_for_own(data: QueryDict, texts: Mapping[str, str]) -> bool:
     """Whether anything is measured in one's own paces, arms or height, or judged by eye."""
-    lengths = [texts[name] for name in ("ring", "camera_height", "moved")]
+    lengths = [texts[name] for name in Reading.LENGTHS]
     for name in ("mark_distance", "mark_stands", "mark_error"):
         lengths += [str(text) for text in data.getlist(name)]
     return How.EYE in data.getlist("mark_how") or any(map(units.in_own_measures, lengths))
@@ -134,6 +135,17 @@ def _moved(typed: Typed, text: str) -> float:
     if length > _FARTHEST_MOVE_MM:
         raise ValidationError("The camera moves by up to 10 km.")
     return -length if forward else length
+
+
+def _front(typed: Typed, text: str) -> float:
+    """How far the front of the lens is from the sensor mark, mm."""
+    length = typed.length(text)
+    if not _FRONT_MM[0] <= length <= _FRONT_MM[1]:
+        raise ValidationError("From the sensor mark to the front of a lens it is 5 mm to 2 m.")
+    return length
+
+
+_FRONT_MM = (5.0, 2000.0)
 
 
 def _camera(typed: Typed, hand: Hand, text: str) -> Camera:

@@ -12,13 +12,17 @@ from optics.scene.scenes import Scene
 from web.hand.typed import ring_text, with_unit
 from web.planner.reading import Message
 from web.planner.reading import Reading as PlannerReading
-from web.view.distances import Reader, renumbered
+from web.view.choices import How
+from web.view.distances import Reader
 from web.view.panels import Panels
+from web.view.renumbering import renumbered
 from web.view.rows import typed_rows
 from web.view.sample import GEAR
 from web.view.typed import SAID_OF_A_MARK, Row
 
 _PLAIN = Row(0, "")
+NEW_SCENE = {"camera_height": "eye", "tilt_deg": "", "slope_deg": "", "moved": "", "ring": ""}
+"""Where a scene begins: with the camera at eye height, level, and nothing moved yet."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -37,13 +41,15 @@ class Reading(PlannerReading):
         "tilt_deg",
     )
     UNSAID: ClassVar[Mapping[str, str]] = {"look": "everything", "choose": "fixed"}
-    LENGTHS: ClassVar[tuple[str, ...]] = ("ring", "camera_height", "moved")
+    LENGTHS: ClassVar[tuple[str, ...]] = ("ring", "camera_height", "moved", "lens_front")
 
     def length_of(self, name: str) -> float | None:
         if name == "ring":
             return self.scene.ring
         if name == "moved":
             return self.reader.moved or None
+        if name == "lens_front":
+            return self.reader.front
         return None if self.scene.camera is None else self.scene.camera.height
 
     @property
@@ -53,7 +59,23 @@ class Reading(PlannerReading):
 
     @property
     def gear_query(self) -> str:
-        return replace(self, rows=(), texts={**self.texts, "ring": ""}).query()
+        """A new scene: the same gear, level, at the height of one's own eyes."""
+        texts = {**self.texts, **NEW_SCENE}
+        return replace(self, rows=(), texts=texts, scene=replace(self.scene, camera=None)).query()
+
+    @property
+    def linked(self) -> dict[str, str]:
+        """With where the front of the lens is, if anything was measured from there."""
+        texts = super(Reading, self).linked
+        front, asked = self.reader.front, any(row.how == How.FRONT for row in self.rows)
+        if front is not None and asked and not texts["lens_front"]:
+            texts = {**texts, "lens_front": f"{front:.4g} mm"}
+        return texts
+
+    @property
+    def is_empty(self) -> bool:
+        """Whether nothing has been said of any mark yet."""
+        return all(row.blank for row in self.rows)
 
     def pairs(self) -> list[tuple[str, str]]:
         pairs = super(Reading, self).pairs()

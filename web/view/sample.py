@@ -13,7 +13,7 @@ GEAR = {
     "ring": "",
 }
 FOLDED = (
-    "subject", "focus_by", "box", "box_at", "overlap", "bracket", "pause", "keep",
+    "lens_front", "subject", "focus_by", "box", "box_at", "overlap", "bracket", "pause", "keep",
     "metered_f", "metered_time", "metered_iso", "iso", "time", "nd",
     "held", "steady", "leaves", "dusk", "trial_soft", "trial_sharp",
     *TOLD,

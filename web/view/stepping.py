@@ -8,8 +8,8 @@ from collections.abc import Mapping
 from dataclasses import replace
 
 from optics.base import settable, units
-from web.view.distances import typed_out
 from web.view.reading import Reading
+from web.view.renumbering import typed_out
 from web.view.typed import Row
 
 FARTHEST = 1e6

@@ -100,6 +100,8 @@ def _cures(row: Row) -> tuple[Cure, ...]:
     )
     if row.wrong == "stands" and row.how == How.STRAIGHT:
         cures += (Cure("Take it as a depth", "how", How.RING.value),)
+    if row.wrong == "stands" and row.how in (How.STRAIGHT, How.FRONT):
+        cures += (Cure("The camera is lower", "camera_height", everywhere=True),)
     if row.wrong == "share":
         cures += (Cure("It is the distance itself", "how", How.EYE.value),)
     if row.wrong in ("error", "speed"):

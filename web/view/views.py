@@ -21,14 +21,16 @@ from web.planner.requests import HtmxHttpRequest, query_before
 from web.ui.templatetags import format
 from web.view import folds, pictures, shown, turning
 from web.view.checks import CARE
-from web.view.choices import APERTURE_CAPTIONS, WINDS, Choose, FocusBy, How, Look
+from web.view.choices import APERTURE_CAPTIONS, QUESTIONS, WINDS, Choose, FocusBy, How, Look
 from web.view.distances import USUAL_ERRORS
 from web.view.forms import is_scene, read_scene, scene_query
 from web.view.kind import KIND
 from web.view.light import mends
 from web.view.reading import Reading
+from web.view.rows import letter
 from web.view.sample import GEAR, MARKS, NAME
 from web.view.stepping import stepped
+from web.view.typed import Row
 from web.view.uncounted import left_out
 
 
@@ -68,7 +70,8 @@ class ViewPages(Pages[Reading]):
         if "renumber" not in request.GET or not reading.all_counted:
             return reading, {}
         renumbered = read_scene(QueryDict(reading.renumbered.query()), who=who)
-        return renumbered, {"renumber": True, "usual_errors": _usual_errors(request.owner)}
+        more = {"usual_errors": _usual_errors(request.owner), "hows": How.choices}
+        return renumbered, {"renumber": True, **more}
 
     def answered(self, asked: Asked[Reading]) -> dict[str, Any]:
         reading = asked.reading
@@ -83,6 +86,7 @@ class ViewPages(Pages[Reading]):
             "tools": folds.TOOLS,
             "ring_text": format.reading(answer.ring, system),
             "aperture_text": format.f_number(answer.scene.setup.f_number),
+            "aperture_shown": _aperture_shown(answer),
             "aperture_caption": APERTURE_CAPTIONS[answer.scene.choose],
             "sharp_text": format.placed(answer.sharp, system) if answer.sharp else "nowhere",
             "rows": _rows(reading, answer),
@@ -106,6 +110,8 @@ class ViewPages(Pages[Reading]):
             "places": OFFERED,
             "place_now": reading.scene.school,
             "usual_errors": _usual_errors(owner),
+            "hows": How.choices,
+            "questions": QUESTIONS if reading.is_empty else (),
             "looks": Look.choices,
             "apertures_by": Choose.choices,
             "winds": WINDS,
@@ -117,7 +123,21 @@ class ViewPages(Pages[Reading]):
 def _rows(reading: Reading, answer: Answer) -> list[dict[str, Any]]:
     """Each row as typed, with its verdict if it has one."""
     verdicts = {verdict.mark.letter: verdict for verdict in answer.verdicts}
-    return [{"row": row, "verdict": verdicts.get(row.letter)} for row in reading.rows]
+    rows = reading.rows
+    if reading.is_empty:  # room for what is asked first, and one to wait
+        rows = tuple(Row(at, letter(at)) for at in range(len(QUESTIONS) + 1))
+    asked = dict(enumerate(QUESTIONS)) if reading.is_empty else {}
+    return [
+        {"row": row, "verdict": verdicts.get(row.letter), "asks": asked.get(row.index)}
+        for row in rows
+    ]
+
+
+def _aperture_shown(answer: Answer) -> str:
+    """The aperture that was chosen, as its field says it; empty where that is as typed."""
+    if answer.scene.choose == Choose.FIXED:
+        return ""
+    return format.number(answer.scene.setup.f_number)
 
 
 def _usual_errors(owner: Owner) -> dict[str, str]:

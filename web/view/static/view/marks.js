@@ -44,6 +44,9 @@ const Marks = {
       this.ask();
       return;
     }
+    if (row === undefined) this.allOfIt();
+    const folded = field.closest("details");
+    if (folded) folded.open = true;
     const more = field.closest(".more-said");
     if (more && !more.classList.contains("open")) {
       more.classList.add("open");
@@ -51,6 +54,47 @@ const Marks = {
     }
     field.focus();
     field.select();
+  },
+
+  // What an empty scene asks -----------------------------------------------------------
+
+  measureFrom(event) {
+    const row = event.currentTarget.closest("[data-row]");
+    const how = row.querySelector("[name=mark_how]");
+    how.value = event.currentTarget.dataset.how;
+    how.dispatchEvent(new Event("input", { bubbles: true }));
+    this.pressed(row);
+    if (!row.querySelector("[name=mark_distance]").value) {
+      row.querySelector("[name=mark_distance]").focus();
+    }
+  },
+
+  pressed(row) {
+    const { value } = row.querySelector("[name=mark_how]");
+    for (const chip of row.querySelectorAll("[data-how]")) {
+      chip.setAttribute("aria-pressed", String(chip.dataset.how === value));
+    }
+  },
+
+  asFar(event) {
+    const row = event.currentTarget.closest("[data-row]");
+    row.querySelector("[name=mark_distance]").value = event.currentTarget.dataset.text;
+    this.ask();
+  },
+
+  openStand() {
+    this.allOfIt();
+    const stand = document.getElementById("camera_height");
+    stand.closest("details").open = true;
+    stand.focus();
+    stand.select();
+  },
+
+  // From two questions to the whole list.
+  allOfIt() {
+    this.$refs.marks.classList.remove("first");
+    for (const row of this.$refs.marks.children) row.classList.remove("asks");
+    for (const part of document.querySelectorAll(".question, .from, .all-of-it")) part.remove();
   },
 
   // A step nearer or farther: the server knows which a hand can set.
@@ -63,6 +107,7 @@ const Marks = {
 
   addRow() {
     const row = this.$refs.marks.lastElementChild.cloneNode(true);
+    row.classList.remove("asks");
     for (const input of row.querySelectorAll("input")) input.value = "";
     for (const select of row.querySelectorAll("select")) select.selectedIndex = 0;
     row.querySelector(".more-said").classList.remove("open");

@@ -12,6 +12,8 @@ document.addEventListener("alpine:init", () => {
 
     init() {
       this.listen();
+      const first = document.querySelector(".mark-list.first [name=mark_distance]");
+      if (first && document.activeElement === document.body) first.focus({ preventScroll: true });
       const results = document.getElementById("results");
       results.addEventListener("pointerdown", (event) => this.lift(event));
       results.addEventListener("keydown", (event) => this.nudge(event));
@@ -30,12 +32,20 @@ document.addEventListener("alpine:init", () => {
     },
 
     relink() {
+      // One aperture: where it is chosen for us, its field has the one that was chosen.
+      const aperture = document.getElementById("f_number");
+      const chosen = document.getElementById("choose").value !== "fixed";
+      if (chosen && document.activeElement !== aperture) {
+        aperture.value = document.getElementById("aperture-now").dataset.number;
+      }
       this.relinkPages();
       const newView = document.getElementById("new-view");
       const gear = new URLSearchParams(new FormData(this.$refs.scene));
       for (const name of [...gear.keys()]) {
         if (name.startsWith("mark_") || name === "ring") gear.delete(name);
       }
+      for (const name of ["tilt_deg", "slope_deg", "moved"]) gear.delete(name);
+      gear.set("camera_height", "eye"); // a new scene starts level, at one's own height
       newView.search = gear.toString();
     },
 
