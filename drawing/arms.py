@@ -47,7 +47,8 @@ def arms(
     depths = set(corners)
     for focus, own in zip(focuses, shown, strict=True):
         near, far = (shown[0].near, shown[-1].far) if through else (own.near, own.far)
-        depths.update(sample_depths(scale, near, far, focus, pieces))
+        sharp = depth.sharp_distance(setup, focus) if setup.focus_shift else focus
+        depths.update(sample_depths(scale, near, far, sharp, pieces))
     least = nearest_subject(setup)
     seen = np.array(sorted(max(d, least) for d in depths if d <= scale.far))
     blurs = [np.asarray(depth.counted_blur(setup, seen, focus)) for focus in focuses]

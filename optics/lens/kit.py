@@ -10,7 +10,7 @@ from __future__ import annotations
 import math
 from bisect import bisect_left
 from collections.abc import Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 
 from optics.base.errors import require_positive
 from optics.lens.aperture import THIRDS
@@ -65,6 +65,15 @@ class Kit:
         ideal = Setup(self.focal_length, 1.0, self.coc, self.pupil_ratio, self.hiatus)
         object.__setattr__(self, "closest", max(self.closest, nearest_focus(ideal)))
         object.__setattr__(self, "faults", tuple(sorted(self.faults, key=lambda f: f.f_number)))
+
+    def with_ring_off(self, off: float) -> Kit:
+        """The same lens on a ring that is off: it stands out by ``off``, mm, more than it reads at,
+        below 0 less, at every aperture."""
+        if not off:
+            return self
+        faults = self.faults or (Fault(1.0),)
+        shifted = (replace(fault, focus_shift=fault.focus_shift - off) for fault in faults)
+        return replace(self, faults=tuple(shifted))
 
     def at(self, f_number: float) -> Setup:
         """The lens at an aperture, above 0, with what it gets wrong there."""

@@ -1,24 +1,47 @@
-"""After a trial frame: what came out soft, what that says of the scene, and what to set now."""
+"""After a trial frame: what came out soft, and what that says of the scene and of the ring.
+
+What is learnt is taken in: the scene that is answered has its marks where they now seem to be, and
+a ring that is as far off as it now seems.
+"""
 
 from __future__ import annotations
 
 import math
-from collections.abc import Set
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
-from optics.base.settable import Setting
-from optics.lens import focusing
-from optics.lens.aperture import stops_between
-from optics.scene import placing, trial_frame
-from optics.scene.answer import Answer
-from optics.scene.choosing import widest
-from optics.scene.marks import Mark, ends
-from optics.scene.schools import BETWEEN
+from optics.scene import trial_frame
+from optics.scene.marks import Mark
+from optics.scene.scenes import Scene
+
+
+@dataclass(frozen=True, slots=True)
+class Trial:
+    """A frame taken to see.
+
+    ``focus``   what the ring read, mm from the sensor; inf for infinity.
+    ``f_number``  that it was taken at.
+    ``soft``, ``sharp``  letters of the marks that came out so.
+    """
+
+    focus: float
+    f_number: float
+    soft: frozenset[str] = frozenset()
+    sharp: frozenset[str] = frozenset()
+
+    @property
+    def looked_at(self) -> frozenset[str]:
+        """Letters of all that somebody looked at."""
+        return self.soft | self.sharp
+
+    def came(self, letter: str) -> bool | None:
+        """Whether a mark came out sharp; None if nobody looked."""
+        return None if letter not in self.looked_at else letter not in self.soft
 
 
 @dataclass(frozen=True, slots=True)
 class RevisedMark:
-    """A mark whose distance the frame has changed, mm."""
+    """A mark whose distance the frames have changed, mm."""
 
     letter: str
     name: str
@@ -27,29 +50,23 @@ class RevisedMark:
 
 
 @dataclass(frozen=True, slots=True)
-class AfterTrial:
-    """What to do after a trial frame.
+class Learnt:
+    """What trial frames say.
 
-    ``said``       whether anybody said how anything came out.
-    ``explained``  whether the distances and the ring, within their doubts, can have made it.
-    ``setting``    what to set now; None where nothing must be sharp.
-    ``turn``       1 if that is a turn towards near, −1 towards infinity, 0 if it is none.
-    ``f_number``   the one in force if it holds all now, else the widest that does; None if none
-                   does.
-    ``close_by``   how many stops that is to close, below 0 to open; 0 if the aperture does as it
-                   is.
-    ``really``     where the lens was really focused, mm; ``off``: whether that is worth saying.
+    ``scene``      with all that is learnt in it; as it was where the frames cannot be explained.
+    ``explained``  whether the distances and the ring, within their doubts, can have made them.
+    ``revised``    the marks that are likelier elsewhere.
+    ``ring_off``   how far the lens stands out too much for what its ring reads, mm; below 0 too
+                   little; 0 where that is not worth saying.
+    ``read``, ``really``  what the ring read in the last frame, and where the lens was, mm.
     """
 
-    said: bool
+    scene: Scene
     explained: bool = True
     revised: tuple[RevisedMark, ...] = ()
-    setting: Setting | None = None
-    turn: int = 0
-    f_number: float | None = None
-    close_by: float = 0.0
-    really: float = math.nan
-    off: bool = False
+    ring_off: float = 0.0
+    read: float = math.inf
+    really: float = math.inf
 
 
 _WORTH_SAYING = 0.005
@@ -58,73 +75,54 @@ _WORTH_OF_ERROR = 0.1
 """Nor is one of the ring smaller than this share of what it may be off."""
 
 
-def after_trial(answer: Answer, error: float, soft: Set[str], sharp: Set[str]) -> AfterTrial:
-    """The plan revised from how the marks came out. Of several frames only the first is judged.
+def learn(scene: Scene, error: float, trials: Sequence[Trial]) -> Learnt | None:
+    """The scene as trial frames leave it; None where nobody looked at anything.
 
     ``error``: what the way of focusing gets wrong, mm behind the lens to either side, 0 or more.
-    ``soft``, ``sharp``: letters of the marks that came out so. Raises as ``trial_frame.revise``.
+    Raises as ``trial_frame.revise_all``.
     """
-    scene = answer.scene
     marks = [m for m in scene.marks if m.depth >= scene.closest]
-    looked_at = soft | sharp
-    if not any(m.letter in looked_at for m in marks):
-        return AfterTrial(said=False)
-    seen = [
-        trial_frame.Seen(
-            m.depth, m.uncertainty, None if m.letter not in looked_at else m.letter in sharp
+    letters = {m.letter for m in marks}
+    said = [trial for trial in trials if trial.looked_at & letters]
+    if not said:
+        return None
+    frames = [
+        trial_frame.Frame(
+            scene.kit.at(trial.f_number), trial.focus, tuple(trial.came(m.letter) for m in marks)
         )
-        for m in marks
+        for trial in said
     ]
-    focus = answer.ring.focus
-    revised = trial_frame.revise(scene.setup, focus, error, seen)
-    if revised is None:
-        return AfterTrial(said=True, explained=False)
-    moved = [
-        replace(m, depth=d, uncertainty=0.0) for m, d in zip(marks, revised.depths, strict=True)
-    ]
-    changes = tuple(
+    found = trial_frame.revise_all(frames, error, [(m.depth, m.uncertainty) for m in marks])
+    if found is None:
+        return Learnt(scene, explained=False)
+    seen = {m.letter for m in marks if any(m.letter in trial.looked_at for trial in said)}
+    moved = {
+        mark.letter: replace(mark, depth=depth, uncertainty=doubt)
+        for mark, depth, doubt in zip(marks, found.depths, found.doubts, strict=True)
+        if mark.letter in seen
+    }
+    read = said[-1].focus
+    is_off = abs(found.offset) > _WORTH_OF_ERROR * error and _differ(read, found.really)
+    off = found.offset if is_off else 0.0
+    now = tuple(moved.get(mark.letter, mark) for mark in scene.marks)
+    return Learnt(
+        scene=replace(scene, marks=now, kit=scene.kit.with_ring_off(off)),
+        revised=tuple(_revised(scene.marks, now)),
+        ring_off=off,
+        read=read,
+        really=found.really,
+    )
+
+
+def _revised(before: Sequence[Mark], now: Sequence[Mark]) -> list[RevisedMark]:
+    return [
         RevisedMark(old.letter, old.name, old.depth, new.depth)
-        for old, new in zip(marks, moved, strict=True)
+        for old, new in zip(before, now, strict=True)
         if _differ(old.depth, new.depth)
-    )
-    base = AfterTrial(
-        said=True,
-        revised=changes,
-        really=revised.really,
-        off=abs(revised.offset) > _WORTH_OF_ERROR * error and _differ(focus, revised.really),
-    )
-    return _advised(base, answer, moved, revised.offset)
+    ]
 
 
 def _differ(one: float, other: float) -> bool:
     if math.isinf(one) or math.isinf(other):
         return one != other
     return abs(one - other) > _WORTH_SAYING * max(one, other)
-
-
-def _advised(base: AfterTrial, answer: Answer, marks: list[Mark], offset: float) -> AfterTrial:
-    """Where to turn the ring for the marks as they now seem, the ring being off as it was."""
-    scene, two = answer.scene, ends(marks)
-    if two is None:
-        return base
-    revised = replace(scene, marks=tuple(marks), school=BETWEEN.key, ring=None)
-    now = scene.f_number
-    does = placing.window_for(revised, two) is not None
-    found = None if does else widest(revised)
-    f_number = now if does else None if found is None else found.f_number
-    focus = _with_offset(answer, placing.between(scene, two), offset)
-    setting = placing.rounded(scene, focus, None)
-    turn = focusing.travel(scene.setup, setting.focus, answer.ring.focus)
-    return replace(
-        base,
-        setting=setting,
-        turn=(turn > 0) - (turn < 0),
-        f_number=f_number,
-        close_by=stops_between(now, f_number) if f_number and not does else 0.0,
-    )
-
-
-def _with_offset(answer: Answer, wanted: float, offset: float) -> float:
-    """What the ring must read for the lens to stand at ``wanted``, off as it is."""
-    low, high = focusing.in_distance(answer.scene.setup, wanted, abs(offset))
-    return max(high if offset > 0 else low, answer.scene.closest)

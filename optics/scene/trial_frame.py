@@ -8,8 +8,9 @@ depth, and M that of the plane that was really sharp, a thin lens makes a blur o
 
 so a mark is sharp within ± c·N·(1 + m) ÷ f of M. Before the frame, each mark may stand anywhere in
 its own doubt, and the ring may be off by what its way of focusing gets wrong; every place in that
-box counts as likely as any other. The frame rules out part of it. What is given back is the middle
-of what is left: a surprise is shared between a mark and the ring as their doubts are.
+box counts as likely as any other. Each frame rules out part of it; several rule out more, the ring
+being off alike in all. What is given back is the middle of what is left: a surprise is shared
+between a mark and the ring as their doubts are.
 """
 
 from __future__ import annotations
@@ -41,15 +42,30 @@ class Seen:
 
 
 @dataclass(frozen=True, slots=True)
+class Frame:
+    """A trial frame.
+
+    ``setup``, ``focus``  the lens at its aperture, and what its ring read, mm from the sensor.
+    ``came``   of each mark, in their order, whether it came out sharp; None: nobody looked.
+    """
+
+    setup: Setup
+    focus: float
+    came: tuple[bool | None, ...]
+
+
+@dataclass(frozen=True, slots=True)
 class Revised:
     """What is left after the frame.
 
     ``depths``   of the marks, mm, in their order.
+    ``doubts``   how far off each may still be, mm: as wide as an even doubt with the same spread.
     ``really``   where the lens was really focused, mm; inf at infinity and past it.
     ``offset``   how far the lens stood out too much, mm behind the lens; below 0 too little.
     """
 
     depths: tuple[float, ...]
+    doubts: tuple[float, ...]
     really: float
     offset: float
 
@@ -61,34 +77,65 @@ def revise(setup: Setup, focus: float, error: float, seen: Sequence[Seen]) -> Re
     nothing within the doubts explains the frame: then something else made it soft.
     Plain numbers. Raises NotANumber, OutOfRange, FocusTooNear.
     """
-    require_number("focus", focus, "ring setting")
+    came = tuple(mark.sharp for mark in seen)
+    return revise_all([Frame(setup, focus, came)], error, [(m.depth, m.doubt) for m in seen])
+
+
+def revise_all(
+    frames: Sequence[Frame], error: float, marks: Sequence[tuple[float, float]]
+) -> Revised | None:
+    """The marks and the ring, as several frames leave them; ``really`` of the last of them.
+
+    ``frames``: at least one. ``marks``: depth of each, mm up to inf, and how far off that may be.
+    ``error``, None, and raises as ``revise``.
+    """
     require_positive("error", error, "error of focusing", zero=True)
-    f = setup.focal_length
-    at = magnification(setup, focus)
-    circle = allowed_at(setup, at)
-    stretches = [_Stretch.of(setup, mark, circle) for mark in seen]
+    last = frames[-1]
+    f = last.setup.focal_length
+    for frame in frames:
+        require_number("focus", frame.focus, "ring setting")
+    planes = [_sharp_plane(frame) for frame in frames]
+    stretches = [
+        _Stretch.of(depth, doubt, [_Shown.of(frame, at) for frame in frames], last.setup)
+        for at, (depth, doubt) in enumerate(marks)
+    ]
     count = _OFFSETS if error > 0 else 1
     offsets = [error / f * (2 * (k + 0.5) / count - 1) for k in range(count)]
     total = offset_sum = 0.0
-    places = [0.0] * len(seen)
+    firsts, seconds = [0.0] * len(marks), [0.0] * len(marks)
     for offset in offsets:
-        left = [stretch.left(at + offset) for stretch in stretches]
+        left = [stretch.left([plane + offset for plane in planes]) for stretch in stretches]
         weight = math.prod(part.share for part in left)
         total += weight
         offset_sum += weight * offset
         for index, part in enumerate(left):
-            places[index] += weight * part.middle
+            firsts[index] += weight * part.middle
+            seconds[index] += weight * part.square
     if total <= 0:
         return None
     offset = offset_sum / total
+    depths, doubts = [], []
+    for index, (depth, doubt) in enumerate(marks):
+        if stretches[index].looked_at:
+            middle = firsts[index] / total
+            half = math.sqrt(3 * max(seconds[index] / total - middle**2, 0.0))
+            depth, doubt = _depth(last.setup, middle), 0.0
+            if math.isfinite(depth):
+                doubt = depth - _depth(last.setup, middle + half)
+        depths.append(depth)
+        doubts.append(doubt)
     return Revised(
-        depths=tuple(
-            _depth(setup, place / total) if mark.sharp is not None else mark.depth
-            for place, mark in zip(places, seen, strict=True)
-        ),
-        really=_depth(setup, at + offset),
+        depths=tuple(depths),
+        doubts=tuple(doubts),
+        really=_depth(last.setup, planes[-1] + offset),
         offset=offset * f,
     )
+
+
+def _sharp_plane(frame: Frame) -> float:
+    """The magnification of what should be sharp in it."""
+    ring = magnification(frame.setup, frame.focus)
+    return ring - frame.setup.focus_shift / frame.setup.focal_length
 
 
 def _depth(setup: Setup, ring: float) -> float:
@@ -97,47 +144,79 @@ def _depth(setup: Setup, ring: float) -> float:
 
 @dataclass(frozen=True, slots=True)
 class _Left:
-    """How much of a stretch is left, as a share, and the middle of it."""
+    """How much of a stretch is left, as a share, its middle, and its mean square from 0."""
 
     share: float
     middle: float
+    square: float
+
+
+@dataclass(frozen=True, slots=True)
+class _Shown:
+    """How a mark came out in a frame, whose standard is ``circle``, mm."""
+
+    setup: Setup
+    circle: float
+    sharp: bool | None
+
+    @classmethod
+    def of(cls, frame: Frame, mark: int) -> _Shown:
+        circle = allowed_at(frame.setup, magnification(frame.setup, frame.focus))
+        return cls(frame.setup, circle, frame.came[mark])
+
+    def reach(self, place: float) -> float:
+        """How far from the sharp plane, in magnification, a mark about there is still sharp."""
+        return self.circle * self.setup.f_number * (1.0 + place) / self.setup.focal_length
 
 
 @dataclass(frozen=True, slots=True)
 class _Stretch:
-    """Where a mark may be, in magnification, and how far from the sharp plane it is still sharp."""
+    """Where a mark may be, in magnification; of each frame how far from its sharp plane a mark is
+    still sharp, and whether it was."""
 
     low: float
     high: float
-    reach: float
-    sharp: bool | None
+    shown: tuple[tuple[float, bool | None], ...]
+
+    @property
+    def looked_at(self) -> bool:
+        return any(sharp is not None for _, sharp in self.shown)
 
     @classmethod
-    def of(cls, setup: Setup, mark: Seen, circle: float) -> _Stretch:
-        require_positive("depth", mark.depth, "depth of a mark", finite=False)
-        require_positive("doubt", mark.doubt, "doubt of a mark", zero=True)
+    def of(cls, depth: float, doubt: float, shown: list[_Shown], setup: Setup) -> _Stretch:
+        require_positive("depth", depth, "depth of a mark", finite=False)
+        require_positive("doubt", doubt, "doubt of a mark", zero=True)
         least = nearest_focus(setup)
-        near, far = max(mark.depth - mark.doubt, least), max(mark.depth + mark.doubt, least)
-        low, high = (magnification(setup, depth) for depth in (far, near))
+        near, far = max(depth - doubt, least), max(depth + doubt, least)
+        low, high = (magnification(setup, end) for end in (far, near))
         middle = 0.5 * (low + high)
-        reach = circle * setup.f_number * (1.0 + middle) / setup.focal_length
-        return cls(low, high, reach, mark.sharp)
+        return cls(low, high, tuple((one.reach(middle), one.sharp) for one in shown))
 
-    def left(self, ring: float) -> _Left:
-        """What the frame leaves of it if the lens was really at ``ring``."""
-        if self.sharp is None:
-            return _Left(1.0, 0.5 * (self.low + self.high))
+    def left(self, planes: list[float]) -> _Left:
+        """What the frames leave of it if they were really sharp at ``planes``."""
+        middle = 0.5 * (self.low + self.high)
+        parts = [(self.low, self.high)]
+        for (reach, sharp), plane in zip(self.shown, planes, strict=True):
+            if sharp is not None:
+                parts = _cut(parts, plane - reach, plane + reach, keep=sharp)
         if self.high <= self.low:
-            fits = (abs(self.low - ring) <= self.reach) is self.sharp
-            return _Left(1.0 if fits else 0.0, self.low)
-        below, above = ring - self.reach, ring + self.reach
-        if self.sharp:
-            parts = [(max(self.low, below), min(self.high, above))]
-        else:
-            parts = [(self.low, min(self.high, below)), (max(self.low, above), self.high)]
-        lengths = [max(end - start, 0.0) for start, end in parts]
-        whole = sum(lengths)
+            return _Left(1.0 if parts else 0.0, self.low, self.low**2)
+        whole = sum(end - start for start, end in parts)
         if whole <= 0:
-            return _Left(0.0, 0.5 * (self.low + self.high))
-        middles = (length * 0.5 * sum(part) for length, part in zip(lengths, parts, strict=True))
-        return _Left(whole / (self.high - self.low), sum(middles) / whole)
+            return _Left(0.0, middle, middle**2)
+        first = sum((end - start) * 0.5 * (start + end) for start, end in parts)
+        second = sum((end**3 - start**3) / 3 for start, end in parts)
+        return _Left(whole / (self.high - self.low), first / whole, second / whole)
+
+
+def _cut(
+    parts: list[tuple[float, float]], below: float, above: float, *, keep: bool
+) -> list[tuple[float, float]]:
+    """What of some stretches lies between two places, or outside of them. A single place is inside
+    on the very edge."""
+    if keep:
+        cut = [(max(start, below), min(end, above)) for start, end in parts]
+        return [(start, end) for start, end in cut if start <= end]
+    sides = [(start, min(end, below)) for start, end in parts if start < below]
+    sides += [(max(start, above), end) for start, end in parts if end > above]
+    return sides

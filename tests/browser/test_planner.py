@@ -58,15 +58,15 @@ class PlannerTest(BrowserTest):
         self.assertEqual(self.read("return document.activeElement.id"), "dot-0")
         self.tab_to("#fold-trial > summary")
         self.press(Keys.ENTER)
-        self.wait_until("return document.querySelector('#soft-A') !== null")
-        self.tab_to("#soft-A")
+        self.wait_until("return document.querySelector('#soft-0-A') !== null")
+        self.tab_to("#soft-0-A")
         self.press(Keys.SPACE)
-        self.wait_for(lambda: self.query().get("trial_soft") == ["A"])
+        self.wait_for(lambda: "soft A" in self.query().get("trials", [""])[0])
         self.wait_until(
-            "return document.querySelector('#soft-A').getAttribute('aria-pressed') === 'true'"
+            "return document.querySelector('#soft-0-A').getAttribute('aria-pressed') === 'true'"
         )
-        self.wait_for_text("#out-trial", "Set it so")
-        self.assertEqual(self.read("return document.activeElement.id"), "soft-A")
+        self.wait_for_text(".answer", "As the trial frame has it")
+        self.assertEqual(self.read("return document.activeElement.id"), "soft-0-A")
 
     def test_a_scene_by_pointer_and_its_link_elsewhere(self) -> None:
         self.open("/view/")

@@ -16,7 +16,7 @@ from optics.lens.cone import nearest_subject
 from optics.lens.conjugates import nearest_focus
 from optics.lens.kit import Fault
 from optics.scene import choosing
-from optics.scene.after_trial import after_trial
+from optics.scene.after_trial import Trial, learn
 from optics.scene.comparing import compare
 from optics.scene.rescue import Asked, rescue
 from optics.scene.scenes import Choose
@@ -116,7 +116,10 @@ class AnswerTest(unittest.TestCase):
             self.assertGreaterEqual(shot.focus, scene.closest * (1 - 1e-2))
         compare(scene)
         rescue(found, Asked())
-        after_trial(found, 0.02, {"A"}, set())
+        trial = Trial(found.ring.focus, found.scene.f_number, frozenset("A"))
+        learnt = learn(found.scene, 0.02, [trial])
+        if learnt is not None:
+            answer(learnt.scene)
         choosing.chart(scene)
         for choose in Choose:
             answer(replace(scene, choose=choose))

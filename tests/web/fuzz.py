@@ -156,6 +156,7 @@ CORE = {
     "camera_height": ("", "1 cm", "0.9 m", "100 m"),
     "tilt_deg": ("", "-90", "-3", "0", "45", "90"),
     "slope_deg": ("", "-60", "60", "12"),
+    "trials": ("", "2.6 m f/11 soft A", "3 m f/8 soft AB sharp C; 2 m f/8", "inf f/4 soft A"),
     "trial_soft": ("", "A", "ABC"),
     "trial_sharp": ("", "B", "ABC"),
     "keep": ("", "A", "B"),

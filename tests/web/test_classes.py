@@ -93,7 +93,7 @@ SAID = {
     "speed": "1.5 m/s", "angle_deg": "30", "lag": "0.3 s", "units": "m", "seconds": "8",
     "trail_px": "4", "star_px": "2", "margin": "1.5", "latitude": "47", "direction": "NE",
     "height": "35", "foreground": "2 m", "metered_f": "8", "metered_time": "1/30",
-    "metered_iso": "200", "iso": "400", "time": "1/60", "trial_soft": "A", "keep": "A",
+    "metered_iso": "200", "iso": "400", "time": "1/60", "trials": "2.6 m f/11 soft A", "keep": "A",
 }  # fmt: skip
 
 

@@ -6,19 +6,22 @@ import itertools
 import math
 from functools import partial
 
+from django.urls import reverse
 from hypothesis.extra.django import TestCase
 
-from optics.scene.answer import answer
+from optics.scene.answer import Answer, answer
 from optics.scene.rescue import Rescue, rescue
 from tests.optics import rays
 from tests.web.links import HTMX, changed
 from tests.web.traced import circles, lowest
+from tests.web.walk.pages import read
 from web.demo.world import load
 from web.hand.asker import Asker
 from web.hand.in_use import in_use
 from web.people.owners import sample
 from web.view import light, trial
 from web.view.forms import read_scene
+from web.view.reading import Reading
 from web.view.trial import Turn
 
 
@@ -173,41 +176,119 @@ class LightTest(TestCase):
 class AfterTrialTest(TestCase):
     def setUp(self) -> None:
         load()
-        owner = sample()
-        self.who = Asker(in_use=partial(in_use, owner))
+        self.owner = sample()
+        self.who = Asker(in_use=partial(in_use, self.owner))
 
-    def trial(self, **changes: str) -> Turn:
+    def trial(self, **changes: str) -> tuple[Reading, Answer]:
         reading = read_scene(changed(**changes), who=self.who)
-        return trial.after(answer(reading.scene), reading.in_use, reading.panels)
+        return reading, answer(reading.scene)
+
+    def turn(self, **changes: str) -> Turn:
+        reading, found = self.trial(**changes)
+        trials, by = reading.trials, reading.panels.focus_by
+        return trial.turn_from(trials[-1], found, reading.in_use, by)
 
     def test_a_soft_slab_turns_the_ring_nearer_and_says_which_way(self) -> None:
-        found = self.trial(trial_soft="A", trial_sharp="C", focus_by="scale")
-        assert found.advice.setting is not None
-        self.assertEqual(found.advice.turn, 1)
-        self.assertLess(found.advice.setting.focus, 2600)
-        self.assertEqual(found.direction, "anticlockwise")
-        self.assertIn("A", [one.letter for one in found.advice.revised])
-        self.assertLess(found.advice.revised[0].now, 1300)
+        reading, found = self.trial(trials="2.6 m f/11 soft A sharp C", focus_by="scale")
+        self.assertLess(found.ring.focus, 2600)
+        self.assertTrue(found.inside_window, "what the frame shows is the answer")
+        assert reading.learnt is not None
+        self.assertLess(reading.learnt.revised[0].now, 1300)
+        self.assertEqual(reading.learnt.revised[0].letter, "A")
+        self.assertLess(reading.learnt.ring_off, 0)
+        turn = self.turn(trials="2.6 m f/11 soft A sharp C", focus_by="scale")
+        self.assertEqual((turn.way, turn.direction), (1, "anticlockwise"))
 
     def test_a_soft_ridge_turns_it_farther(self) -> None:
-        found = self.trial(trial_soft="C", trial_sharp="A", focus_by="scale", ring="2.2 m")
-        assert found.advice.setting is not None
-        self.assertEqual(found.advice.turn, -1)
-        self.assertEqual(found.direction, "clockwise")
+        turn = self.turn(trials="2.2 m f/11 soft C sharp A", focus_by="scale")
+        self.assertEqual((turn.way, turn.direction), (-1, "clockwise"))
 
-    def test_both_ends_soft_close_the_lens(self) -> None:
-        found = self.trial(trial_soft="AC", f_number="9")
-        self.assertTrue(found.advice.said)
-        if found.advice.explained:
-            self.assertGreater(found.advice.close_by, 0)
-            self.assertGreater(found.advice.f_number or 0, 9)
+    def test_frames_add_up(self) -> None:
+        """Each rules out more: a second soft frame at the new ring turns it on."""
+        once = self.trial(trials="2.6 m f/11 soft A", focus_by="scale")[1].ring.focus
+        twice = self.trial(trials="2.6 m f/11 soft A; 2.1 m f/11 soft A", focus_by="scale")[1]
+        settled = self.trial(trials="2.6 m f/11 soft A; 2.1 m f/11 sharp AC", focus_by="scale")[1]
+        self.assertLess(twice.ring.focus, once)
+        self.assertAlmostEqual(settled.ring.focus, once, delta=100)
+        self.assertEqual(settled.failing, ())
+
+    def test_the_window_is_where_the_ring_reads(self) -> None:
+        """The answer's window, put through the fault found, is where the marks hold truly."""
+        reading, found = self.trial(trials="2.6 m f/11 soft A sharp C", focus_by="scale")
+        assert reading.learnt is not None
+        assert found.window is not None
+        f, off = 24.0, reading.learnt.ring_off
+        for read_at in (found.window.near, found.window.far):
+            behind = f * read_at / (read_at - f)  # a thin lens, close enough at these distances
+            really = 1 / (1 / f - 1 / (behind + off))
+            for mark in reading.scene.must:
+                blur = f * f / 11 * abs(1 / (really - f) - 1 / max(mark.depth, 1)) / 1.0
+                self.assertLess(blur, 0.025 * 1.1, (read_at, mark.letter))
+
+    def test_an_older_link_said_the_letters_only(self) -> None:
+        reading, _ = self.trial(trial_soft="A", focus_by="scale", ring="2.4 m")
+        self.assertEqual(reading.texts["trials"], "2.4 m f/11 soft A")
+        self.assertNotIn("trial_soft", reading.query())
+        again, _ = self.trial(trials="2.4 m f/11 soft A", focus_by="scale")
+        self.assertEqual(reading.learnt, again.learnt)
 
     def test_what_the_doubts_cannot_explain(self) -> None:
-        found = self.trial(trial_soft="B", focus_by="magnified")
-        self.assertFalse(found.advice.explained)
+        wrong = {"trials": "2.6 m f/11 soft B", "focus_by": "magnified"}
+        reading, found = self.trial(**wrong)
+        assert reading.learnt is not None
+        self.assertFalse(reading.learnt.explained)
+        self.assertEqual(found.ring.focus, self.trial()[1].ring.focus)
         headers = {**HTMX, "Aim-Unfolded": "fold-trial"}
-        query = changed(trial_soft="B", focus_by="magnified")
-        self.assertContains(
-            self.client.get("/view/", query, headers=headers), "Look for something else"
-        )
-        self.assertFalse(self.trial().advice.said)
+        page = self.client.get("/view/", changed(**wrong), headers=headers)
+        self.assertContains(page, "Look for something else")
+        self.assertContains(page, "cannot be explained")
+        self.assertIsNone(self.trial()[0].learnt)
+
+    def test_what_is_no_frame_says_how_to_write_one(self) -> None:
+        for text in ("soft A", "2.6 m", "2.6 m f/11 blurred A", "2.6 m f/0.1 soft A",
+                     "x f/8 soft A", "0.01 m f/8 soft A", ";".join(["2 m f/11"] * 6)):  # fmt: skip
+            reading, _ = self.trial(trials=text)
+            self.assertIn("trials", reading.errors, text)
+            self.assertEqual(reading.texts["trials"], text)
+
+    def test_taps_write_the_frames(self) -> None:
+        """The first tap writes down the ring and aperture that the frame was taken at; the answer
+        follows, the frame does not. Once more takes it back."""
+
+        def tap(trials: str, frame: str, letter: str, came: str) -> str:
+            link = changed(trials=trials, focus_by="scale")
+            link |= {"at_frame": frame, "letter": letter, "came": came}
+            found = self.client.get("/view/", link, headers=HTMX)
+            field = read(found.content.decode()).one(id="trials")
+            assert field is not None
+            return field.attrs["value"]
+
+        once = tap("", "0", "A", "soft")
+        self.assertEqual(once, "2.6 m f/11 soft A")
+        self.assertEqual(tap(once, "0", "C", "sharp"), "2.6 m f/11 soft A sharp C")
+        self.assertEqual(tap(once, "0", "A", "sharp"), "2.6 m f/11 sharp A")
+        self.assertEqual(tap(once, "0", "A", "soft"), "2.6 m f/11")
+        self.assertEqual(tap(once, "1", "", ""), "2.6 m f/11 soft A; 2 m f/11")
+        for frame, letter in (("x", "A"), ("-1", "A"), ("99999", "1"), ("0", "<")):
+            self.assertIn("f/11", tap(once, frame, letter, "soft"))
+
+    def test_kept_with_the_lens_it_counts_everywhere_and_can_be_taken_back(self) -> None:
+        lens = {"focus_by": "scale", "trials": "2.6 m f/11 soft A sharp C"}
+        headers = {**HTMX, "Aim-Unfolded": "fold-trial"}
+        page = self.client.get("/view/", changed(**lens), headers=headers)
+        keep = read(page.content.decode()).one(name="ring_off_mm")
+        assert keep is not None
+        before = self.client.get("/view/", changed())
+        posted = {
+            "state": changed().urlencode(),
+            "next": "/view/",
+            "ring_off_mm": keep.attrs["value"],
+        }
+        self.client.post(reverse("hand:ring_off"), posted)
+        after = self.client.get("/view/", changed())
+        self.assertContains(after, "beyond what its ring reads")
+        self.assertNotEqual(before.context["answer"].ring.focus, after.context["answer"].ring.focus)
+        self.assertIn("lens_off", after.context["reading"].query())
+        self.client.post(reverse("hand:ring_off"), {**posted, "ring_off_mm": ""})
+        back = self.client.get("/view/", changed())
+        self.assertEqual(back.context["answer"].ring.focus, before.context["answer"].ring.focus)

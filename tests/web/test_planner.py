@@ -220,9 +220,9 @@ class ToleranceTest(TestCase):
 
     def test_a_body_that_focuses_at_the_taking_aperture_is_less_exact(self) -> None:
         found = answer(read_scene(changed()).scene)
-        wide = {e.way: e.worst for e in errors_of(found, InUse())}
+        wide = {e.way: e.worst for e in errors_of(found.scene, InUse())}
         body = Body(format="full-frame", pixels_across=6000, focuses_at="taking")
-        closed = {e.way: e.worst for e in errors_of(found, InUse(find_body=lambda: body))}
+        closed = {e.way: e.worst for e in errors_of(found.scene, InUse(find_body=lambda: body))}
         # With no lens known f/2.8 is assumed; the picture is taken at f/11.
         self.assertAlmostEqual(closed["spot"] / wide["spot"], 11 / 2.8)
         self.assertAlmostEqual(closed["eye"] / wide["eye"], 11 / 2.8, msg="no screen shows more")

@@ -23,7 +23,7 @@ from web.hand.in_use import in_use
 from web.people.owners import sample
 from web.street import judging
 from web.view.forms import read_scene
-from web.view.trial import after
+from web.view.trial import turn_from
 
 
 class BesideTheAnswerTest(TestCase):
@@ -108,12 +108,11 @@ class BesideTheAnswerTest(TestCase):
     def test_after_a_trial_a_turn_is_a_turn(self) -> None:
         who = Asker(in_use=partial(in_use, sample()))
         for at in ("2.3 m", "2.4 m", "2.5 m", "2.6 m", "2.7 m"):
-            reading = read_scene(changed(ring=at, trial_soft="A", focus_by="scale"), who=who)
-            advice = after(answer(reading.scene), reading.in_use, reading.panels).advice
-            assert advice.setting is not None
-            start = reading.scene.ring or 0
-            turned = (advice.setting.focus < start) - (advice.setting.focus > start)
-            self.assertEqual(advice.turn, turned)
+            reading = read_scene(changed(trials=f"{at} f/11 soft A", focus_by="scale"), who=who)
+            found, start = answer(reading.scene), reading.trials[0].focus
+            turned = (found.ring.focus < start) - (found.ring.focus > start)
+            turn = turn_from(reading.trials[0], found, reading.in_use, "scale")
+            self.assertEqual(turn.way, turned)
 
 
 class OneFactTest(TestCase):

@@ -109,6 +109,9 @@ class LensForm(ThingForm):
     front_mm = NumberField(
         low=5, high=2000, required=False, sentence="Give millimetres from 5 to 2000, or none."
     )
+    ring_off_mm = NumberField(
+        low=-2, high=2, required=False, sentence="Give millimetres from −2 to 2, or none."
+    )
 
     class Meta:
         model = Lens
@@ -117,6 +120,7 @@ class LensForm(ThingForm):
             "closest_mm", "has_scale", "ring_kind", "to_infinity", "throw_deg",
             "tab_at_infinity_hours", "as_it_closes", "marks", "depth_marks",
             "depth_marks_circle_mm", "pupil_ratio", "hiatus_mm", "front_mm",
+            "ring_off_mm",
         ]  # fmt: skip
 
     sections = (
@@ -184,6 +188,8 @@ class LensForm(ThingForm):
                     placeholder="0, assumed"),
                 Row("front_mm", "Sensor mark to the lens’s front", unit="mm",
                     placeholder="about 100, assumed"),
+                Row("ring_off_mm", "Stands out beyond its ring’s reading", unit="mm",
+                    placeholder="0", help="As a trial frame showed it."),
             ),
             folded=True,
             help="These matter nearer than about ten focal lengths, and hardly beyond.",

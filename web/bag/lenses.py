@@ -94,6 +94,8 @@ class Lens(Thing):
     hiatus_mm = models.FloatField(null=True, blank=True)
     front_mm = models.FloatField(null=True, blank=True)
     """From the sensor mark to the front of the lens: for those who measure from there."""
+    ring_off_mm = models.FloatField(null=True, blank=True)
+    """How much more the lens stands out than its ring reads, found by trial; below 0 less."""
 
     class Meta(Thing.Meta):
         constraints = constraints(

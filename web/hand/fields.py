@@ -13,7 +13,7 @@ from django.http import QueryDict
 
 from optics.base import units
 from optics.base.formats import FORMATS, Format
-from web.hand.in_use import NOT_TOLD, InUse, Pupils, Told
+from web.hand.in_use import MOST_OFF, NOT_TOLD, InUse, Pupils, Told
 from web.ui.choices import CHOOSE_UNITS, unit_systems
 from web.ui.fields import FormatField, NumberField, WholeNumberField
 
@@ -81,9 +81,10 @@ USUAL = {
     "lens_range": "",
     "lens_closest": "",
     "lens_pupils": "",
+    "lens_off": "",
 }
-"""What the sample world has in hand. The last three are what a link tells of a lens."""
-TOLD = ("lens_range", "lens_closest", "lens_pupils")
+"""What the sample world has in hand. The last four are what a link tells of a lens."""
+TOLD = ("lens_range", "lens_closest", "lens_pupils", "lens_off")
 """Those."""
 ASSUMED = frozenset(("format", "pixels_across", "focal_length_mm", "f_number", "circle_mm"))
 """What every planner needs and a link may lack."""
@@ -135,6 +136,7 @@ def told(texts: Mapping[str, str]) -> Told:
     try:
         ends = tuple(float(part) for part in texts["lens_range"].split())
         closest = float(texts["lens_closest"] or "nan")
+        off = float(texts["lens_off"] or "0")
         pupils = tuple(float(part) for part in texts["lens_pupils"].split())
     except ValueError:
         return NOT_TOLD
@@ -144,6 +146,7 @@ def told(texts: Mapping[str, str]) -> Told:
         (ends[0], ends[1]) if fits else None,
         closest if 1 < closest < 1e5 else None,
         Pupils(pupils[0], pupils[1]) if real else None,
+        off if abs(off) <= MOST_OFF else 0.0,
     )
 
 
@@ -153,7 +156,8 @@ def told_texts(in_hand: InUse) -> dict[str, str]:
     ends = " ".join(f"{units.significant(end, 4):g}" for end in tells.apertures or ())
     closest = "" if tells.closest is None else f"{tells.closest:.6g}"
     pupils = "" if tells.pupils is None else f"{tells.pupils.ratio:.6g} {tells.pupils.hiatus:.6g}"
-    return {"lens_range": ends, "lens_closest": closest, "lens_pupils": pupils}
+    off = f"{tells.ring_off:.6g}" if tells.ring_off else ""
+    return {"lens_range": ends, "lens_closest": closest, "lens_pupils": pupils, "lens_off": off}
 
 
 def formats_with(here: Format) -> list[tuple[str, str]]:

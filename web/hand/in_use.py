@@ -36,13 +36,17 @@ class Pupils:
 @dataclass(frozen=True, slots=True)
 class Told:
     """What a link tells of a lens, for those in whose bag it is not: its widest and its smallest
-    aperture, its closest focus in mm, and of its pupils; None for what it does not tell."""
+    aperture, its closest focus in mm, and of its pupils; None for what it does not tell. And how
+    much more it stands out than its ring reads, mm."""
 
     apertures: tuple[float, float] | None = None
     closest: float | None = None
     pupils: Pupils | None = None
+    ring_off: float = 0.0
 
 
+MOST_OFF = 2.0
+"""mm: a ring that is farther off is none."""
 NOT_TOLD = Told()
 
 
@@ -85,7 +89,7 @@ class InUse:
         pupils = None
         if lens.pupil_ratio is not None or lens.hiatus_mm is not None:
             pupils = Pupils(lens.pupil_ratio or 1.0, lens.hiatus_mm or 0.0)
-        return Told(ends, lens.closest_mm, pupils)
+        return Told(ends, lens.closest_mm, pupils, lens.ring_off_mm or 0.0)
 
     def pupils_at(self, focal_length: float) -> Pupils | None:
         """The pupils of the lens in hand; None where they are not known, or not at a focal length,

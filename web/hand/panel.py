@@ -57,6 +57,16 @@ class Hand:
         return self.in_use.lens is not None or any(one.chosen for one in self.typical_lenses)
 
     @property
+    def ring_off(self) -> float:
+        """How much more the lens in hand stands out than its ring reads, mm; 0 if none is known."""
+        return self.in_use.tells.ring_off if self.in_use.lens is not None else 0.0
+
+    @property
+    def ring_off_says(self) -> str:
+        """That, as a length."""
+        return f"{units.significant(abs(self.ring_off), 2):g} mm"
+
+    @property
     def attachment(self) -> Attachment | None:
         """What is between lens and body."""
         return self.in_use.attachment

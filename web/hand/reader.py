@@ -218,4 +218,4 @@ def kit_of(values: Mapping[str, Any], in_use: InUse, *, counts_diffraction: bool
         diffraction=counts_diffraction,
         apertures=Offered(in_use, focal_length),
         closest=in_use.closest,
-    )
+    ).with_ring_off(in_use.tells.ring_off)

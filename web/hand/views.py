@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from typing import Any
 
 from django.http import Http404, HttpResponse, HttpResponseRedirect, QueryDict
@@ -12,6 +13,7 @@ from web.bag.models import Attachment, Body, Lens, Standard, Thing
 from web.bag.soundness import faults
 from web.hand import panel, typical
 from web.hand.fields import USUAL
+from web.hand.in_use import MOST_OFF
 from web.hand.reader import scaled
 from web.people.models import Owner
 from web.people.owners import OwnedRequest, find, writer
@@ -49,6 +51,26 @@ def take(request: OwnedRequest) -> HttpResponse:
     path = path_in(request, request.POST.get("next"), reverse("home"))
     link = query.urlencode(safe="/'")
     return HttpResponseRedirect(f"{path.partition('?')[0]}?{link}")
+
+
+@require_POST
+def ring_off(request: OwnedRequest) -> HttpResponse:
+    """Keep with the lens in hand that its ring is off by so much more than was known, or take that
+    back, and go back to the planner."""
+    owner = writer(request)
+    query = QueryDict(request.POST.get("state", ""))
+    texts = {name: str(query.get(name, usual)) for name, usual in USUAL.items()}
+    lens = panel.hand(owner, texts).in_use.lens
+    try:
+        more = float(request.POST.get("ring_off_mm") or "nan")
+    except ValueError:
+        more = math.nan
+    if lens is not None:
+        off = round((lens.ring_off_mm or 0.0) + more, 4)
+        lens.ring_off_mm = off if abs(off) <= MOST_OFF else None
+        lens.save()
+    path = path_in(request, request.POST.get("next"), reverse("home"))
+    return HttpResponseRedirect(f"{path.partition('?')[0]}?{query.urlencode(safe='/')}")
 
 
 def _picked(owner: Owner, model: type[Thing], key: str) -> Any:

@@ -9,6 +9,7 @@ from drawing import chart as chart_drawing
 from drawing import ring as ring_drawing
 from optics.base.systems import BY_KEY
 from optics.scene import choosing
+from optics.scene.after_trial import Trial
 from optics.scene.answer import Answer
 from optics.scene.rescue import rescue
 from web.planner.folds import Fold, nothing
@@ -127,13 +128,18 @@ def _light(answer: Answer, reading: Reading) -> type_context:
 
 
 def _trial(answer: Answer, reading: Reading) -> type_context:
-    panels = reading.panels
-    turn = trial.after(answer, reading.in_use, panels)
+    trials, in_use = reading.trials, reading.in_use
+    turn = trial.Turn()
+    if trials:
+        turn = trial.turn_from(trials[-1], answer, in_use, reading.panels.focus_by)
+    now = Trial(answer.ring.focus, answer.scene.setup.f_number)
     return {
         "turn": turn,
-        "trial": turn.advice,
-        "trial_soft": panels.trial_soft,
-        "trial_sharp": panels.trial_sharp - panels.trial_soft,
+        "trials": trials or (now,),
+        "taken": len(trials),
+        "more": 0 < len(trials) < trial.MOST_FRAMES and trials[-1].looked_at,
+        "learnt": reading.learnt,
+        "lens_in_hand": in_use.lens if in_use.ring_is_known else None,
     }
 
 

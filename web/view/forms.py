@@ -9,6 +9,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterable, Mapping
+from dataclasses import replace
 from typing import Any
 
 from django.core.exceptions import ValidationError
@@ -16,6 +17,8 @@ from django.http import QueryDict
 
 from optics.base import units
 from optics.lens.cone import nearest_subject
+from optics.scene.after_trial import Learnt, Trial
+from optics.scene.answer import answer
 from optics.scene.camera import Camera
 from optics.scene.marks import Look as Seen
 from optics.scene.scenes import Scene
@@ -25,11 +28,12 @@ from web.hand.typed import Typed
 from web.view.choices import Choose, How, Role
 from web.view.distances import Reader
 from web.view.fields import FIELDS
-from web.view.panels import read_panels
+from web.view.panels import Panels, read_panels
 from web.view.reading import Reading
 from web.view.rows import LETTERS, read_rows
 from web.view.sample import GEAR, MARKS
-from web.view.typed import SAID_OF_A_MARK
+from web.view.trial import learnt, read_trials, trials_text
+from web.view.typed import SAID_OF_A_MARK, Row
 
 _MARK_COLUMNS = ("name", "distance", "role", *SAID_OF_A_MARK)
 
@@ -106,7 +110,49 @@ def read_scene(
         system=hand.system,
         taking=panels.taking,
     )
-    return Reading(hand, texts, typed.errors, hand.assumed, scene, rows, panels, reader)
+    trials = _trials(typed, hand, panels, scene)
+    if not texts["ring"]:
+        scene = replace(scene, ring=None)
+    found = typed.get("trials", lambda text: learnt(scene, hand.in_use, panels.focus_by, trials))
+    if found is not None:
+        scene, rows = found.scene, _likelier(rows, found, hand.system)
+    return Reading(
+        hand, texts, typed.errors, hand.assumed, scene, rows, panels, reader, trials, found
+    )
+
+
+def _trials(typed: Typed, hand: Hand, panels: Panels, scene: Scene) -> tuple[Trial, ...]:
+    """The trial frames: as typed; or the one that an older link says only the letters of, taken
+    with the ring where it was."""
+
+    def ring(text: str) -> float:
+        return typed.ring(text, hand.kit.closest, hand.lens_reaches)
+
+    trials: tuple[Trial, ...] = typed.get("trials", lambda text: read_trials(text, ring), ())
+    if typed.texts["trials"] or not (panels.trial_soft or panels.trial_sharp):
+        return trials
+    before = answer(scene)
+    soft, sharp = panels.trial_soft, panels.trial_sharp - panels.trial_soft
+    trials = (Trial(before.ring.focus, before.scene.setup.f_number, soft, sharp),)
+    text = trials_text(trials, hand.system)
+    hand.texts.update({"trials": text, "trial_soft": "", "trial_sharp": "", "ring": ""})
+    return trials
+
+
+def _likelier(rows: tuple[Row, ...], found: Learnt, system: str) -> tuple[Row, ...]:
+    """Rows with their marks where trial frames have them, and a word of it."""
+    marks = {mark.letter: mark for mark in found.scene.marks}
+    now = {one.letter: one.now for one in found.revised}
+    told = []
+    for row in rows:
+        if row.mark is not None:
+            row = replace(row, mark=marks[row.letter])
+        if row.letter in now:
+            likelier = units.write(now[row.letter], system, 3)
+            note = f"{row.note} Likelier {likelier} deep, by the trial frame.".strip()
+            row = replace(row, note=note)
+        told.append(row)
+    return tuple(told)
 
 
 def _subject(data: QueryDict, letter: str) -> str:

@@ -10,6 +10,7 @@ from drawing import sightline, viewfinder
 from drawing.arms import arms
 from drawing.scale import DistanceScale
 from optics.base import settable
+from optics.lens import depth
 from optics.scene.answer import Answer
 from web.planner.axis import Axis
 from web.view.shown import interest
@@ -67,13 +68,13 @@ def finder(answer: Answer, box: Box | None) -> viewfinder.Viewfinder | None:
         FINDER_LONG if scene.camera.frame_width > scene.camera.frame_height else FINDER_SHORT,
         scene.camera,
         scene.system,
-        focus=answer.ring.focus,
+        focus=depth.sharp_distance(scene.setup, answer.ring.focus),
         near=sharp.near if sharp else math.nan,
         far=sharp.far if sharp else math.nan,
         marks=[
             viewfinder.Standing(v.mark.letter, v.mark.depth, v.shown, v.mark.rise, v.mark.at)
             for v in answer.verdicts
         ],
-        also=[other.focus for other in answer.more_frames],
+        also=[depth.sharp_distance(scene.setup, other.focus) for other in answer.more_frames],
         box=None if box is None else (box.left, box.bottom, box.width, box.height),
     )

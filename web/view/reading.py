@@ -8,6 +8,7 @@ from typing import ClassVar
 
 from django.http import QueryDict
 
+from optics.scene.after_trial import Learnt, Trial
 from optics.scene.scenes import Scene
 from web.hand.typed import ring_text, with_unit
 from web.planner.reading import Message
@@ -21,18 +22,28 @@ from web.view.sample import GEAR
 from web.view.typed import SAID_OF_A_MARK, Row
 
 _PLAIN = Row(0, "")
-NEW_SCENE = {"camera_height": "eye", "tilt_deg": "", "slope_deg": "", "moved": "", "ring": ""}
+NEW_SCENE = {
+    "camera_height": "eye",
+    "tilt_deg": "",
+    "slope_deg": "",
+    "moved": "",
+    "ring": "",
+    "trials": "",
+}
 """Where a scene begins: with the camera at eye height, level, and nothing moved yet."""
 
 
 @dataclass(frozen=True, slots=True)
 class Reading(PlannerReading):
-    """What a form or a link said. ``rows`` ends with a blank one."""
+    """What a form or a link said. ``rows`` ends with a blank one. ``learnt``: what the trial frames
+    say, which is in ``scene`` already; None where none was looked at."""
 
     scene: Scene
     rows: tuple[Row, ...]
     panels: Panels
     reader: Reader
+    trials: tuple[Trial, ...] = ()
+    learnt: Learnt | None = None
 
     GEAR: ClassVar[Mapping[str, str]] = GEAR
     SAID_EMPTY: ClassVar[tuple[str, ...]] = (

@@ -11,9 +11,13 @@ register(
         address="view:page",
         order=2,
         styles=(
-            *STYLES, "view/marks.css", "view/first.css", "view/frame.css", "view/tools.css",
+            *STYLES,
+            "view/marks.css",
+            "view/first.css",
+            "view/frame.css",
+            "view/tools.css",
             "view/why.css",
-        ),  # fmt: skip
+        ),
         scripts=(*SCRIPTS, "view/frame.js", "view/marks.js", "view/panels.js", "view/view.js"),
         keys=(
             *KEYS,

@@ -10,6 +10,7 @@ from optics.lens import focusing
 from optics.lens.depth import Window
 from optics.lens.ring import Ring as FocusRing
 from optics.scene.answer import Answer
+from optics.scene.scenes import Scene
 from web.bag.lenses import Lens
 from web.bag.touch import width_in_fingers
 from web.hand.in_use import InUse
@@ -95,7 +96,7 @@ def tolerance(answer: Answer, in_use: InUse, focus_by: str) -> Tolerance:
     scene, window, focus = answer.scene, answer.given_window, answer.ring.focus
     lens = in_use.lens
     ring = ring_of(in_use)
-    found = errors_of(answer, in_use)
+    found = errors_of(scene, in_use)
     near = answer.ends.near if answer.ends else math.inf
     room = focusing.room(scene.setup, window, focus, near) if window else 0.0
     ways = []
@@ -111,10 +112,10 @@ def tolerance(answer: Answer, in_use: InUse, focus_by: str) -> Tolerance:
     return Tolerance(window, given, on_ring, tuple(ways), room)
 
 
-def errors_of(answer: Answer, in_use: InUse) -> tuple[focusing.Error, ...]:
+def errors_of(scene: Scene, in_use: InUse) -> tuple[focusing.Error, ...]:
     """What each way of focusing gets wrong with what is in hand: focused wide open, or at the
     aperture in force on a body that focuses there."""
-    scene, pixels, lens = answer.scene, answer.scene.pixels_across, in_use.lens
+    pixels, lens = scene.pixels_across, in_use.lens
     taken_at = scene.setup.f_number
     known = lens is not None or in_use.tells.apertures is not None
     widest = scene.apertures[0] if known else min(taken_at, ASSUMED_WIDEST)

@@ -30,6 +30,7 @@ from web.view.reading import Reading
 from web.view.rows import letter
 from web.view.sample import GEAR, MARKS, NAME
 from web.view.stepping import stepped
+from web.view.trial import tapped, trials_text
 from web.view.typed import Row
 from web.view.uncounted import left_out
 
@@ -60,6 +61,11 @@ class ViewPages(Pages[Reading]):
     ) -> tuple[Reading, dict[str, Any]]:
         """The marks renumbered from where the camera now stands, or one of them a step nearer or
         farther, if that is asked for."""
+        if "came" in request.GET:
+            data = request.GET.copy()
+            data["trials"], data["ring"] = _tapped(reading, request.GET), ""
+            found = read_scene(data, partial(query_before, request), who)
+            return found, {"trials_text": found.texts["trials"]}
         if (row := stepped(reading, request.GET)) is not None:
             data = request.GET.copy()
             distances = data.getlist("mark_distance")
@@ -90,6 +96,7 @@ class ViewPages(Pages[Reading]):
             "aperture_caption": APERTURE_CAPTIONS[answer.scene.choose],
             "sharp_text": format.placed(answer.sharp, system) if answer.sharp else "nowhere",
             "rows": _rows(reading, answer),
+            "learnt": reading.learnt,
             "left_out": left_out(reading.rows),
             "mends": tuple(mends(answer)),
             "textbook_hyperfocal": shown.textbook_hyperfocal(answer),
@@ -118,6 +125,15 @@ class ViewPages(Pages[Reading]):
             "care_kinds": [(name, title) for name, (title, _) in CARE.items()],
             "focusing_by": [("", "not said"), *FocusBy.choices],
         }
+
+
+def _tapped(reading: Reading, asked: Mapping[str, str]) -> str:
+    """The trial frames after a tap on how a mark came out in one of them."""
+    at = asked.get("at_frame", "0")
+    frame = int(at) if at.isdecimal() and len(at) < 4 else 0
+    letter, now = asked.get("letter", ""), answer_of(reading.scene)
+    trials = tapped(reading.trials, frame, letter if letter.isalpha() else "", asked["came"], now)
+    return trials_text(trials, reading.system)
 
 
 def _rows(reading: Reading, answer: Answer) -> list[dict[str, Any]]:

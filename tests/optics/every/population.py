@@ -27,6 +27,7 @@ from optics.lens.touch import Hands
 from optics.light.exposure import Exposure, Gives
 from optics.light.taking import Taking
 from optics.scene import schools, trial_frame
+from optics.scene.after_trial import Trial
 from optics.scene.answer import answer
 from optics.scene.camera import Camera as Standing
 from optics.scene.choosing import tried
@@ -80,6 +81,10 @@ class Population:
                 self.number("depth", "float", "optics.scene.trial_frame"),
                 self.random.choice((*(0.0, 150.0, 300.0) * 5, -1.0, math.nan)),
                 self.random.choice((True, False, None))),
+            "Trial": lambda: Trial(
+                self.distance(), self.random.choice(F_NUMBERS),
+                *self.random.choice((("A", ""), ("", "AB"), ("B", "A"), ("", "")))),
+            "Frame": self.frame_taken,
             "TriedAperture": lambda: next(tried(self.scene(), (self.random.choice(F_NUMBERS),))),
             "Gives": lambda: self.random.choice(tuple(Gives)),
             "Callable[[float], float]": lambda: near,
@@ -131,9 +136,14 @@ class Population:
             return self.random.choice((SETTINGS, SETTINGS, SETTINGS, SETTINGS[2:5], ()))
         if name in BY_NAME and isinstance(BY_NAME[name][0], tuple):
             return tuple(self.random.choice(BY_NAME[name]))
+        if name == "marks" and "tuple" in kind:
+            return (
+                (pick_depth := self.random.choice((1300.0, 1200.0)), 0.1 * pick_depth),
+                (self.random.choice((8000.0, math.inf)), self.random.choice((0.0, 900.0))),
+            )
         if name == "order":
             return tuple(self.random.sample(tuple(Gives), 2))
-        if name in ("soft", "sharp"):
+        if name in ("soft", "sharp", "looked_at"):
             return frozenset(self.random.sample("ABC", self.random.choice((0, 1, 1, 2))))
         if name == "apertures" or name == "f_numbers":
             return (2.8, 4.0, 5.6, 8.0, 11.0, 16.0)
@@ -166,6 +176,13 @@ class Population:
     def fault(self) -> Fault:
         pick = self.random.choice
         return Fault(pick((1.4, 2.8, 5.6, 11.0)), pick((0.0, 0.008)), pick((0.0, 0.02)))
+
+    def frame_taken(self) -> trial_frame.Frame:
+        """A trial frame of two marks."""
+        pick = self.random.choice
+        setup = Setup(24.0, pick((8.0, 11.0)), 0.025)
+        came = (pick((True, False, None)), pick((True, False, None)))
+        return trial_frame.Frame(setup, pick((2000.0, 2300.0, 2600.0, math.inf)), came)
 
     def kit(self) -> Kit:
         setup, faults = (

@@ -247,11 +247,10 @@ class Page:
     def of_the_trial(self) -> Iterator[str]:
         words = self.fold("trial").words
         found = re.search(
-            rf"set the ring to ({LENGTH}).*?towards (near|infinity) from ({LENGTH})",
-            words, re.IGNORECASE,
-        )  # fmt: skip
+            rf".*ring at ({LENGTH}).*?Turn towards (near|infinity), to ({LENGTH})", words
+        )
         if found:
-            to, start = length(found[1], self.system), length(found[3], self.system)
+            start, to = length(found[1], self.system), length(found[3], self.system)
             if not (to < start if found[2] == "near" else to > start):
                 yield f"trial: {found[0]}"
 

@@ -240,7 +240,7 @@ const Planner = {
       document.getElementById("lens").value = "";
       document.getElementById("pick-lens").value = "";
     } else if (event.target.id !== "lens") return;
-    for (const name of ["lens_range", "lens_closest", "lens_pupils"]) {
+    for (const name of ["lens_range", "lens_closest", "lens_pupils", "lens_off"]) {
       this.$refs.scene.querySelector(`[name=${name}]`).value = "";
     }
   },

@@ -41,25 +41,15 @@ const FoldedPanels = {
     this.ask();
   },
 
-  takeRevised(event) {
-    const { ring, number } = event.currentTarget.dataset;
-    document.getElementById("ring").value = ring;
-    for (const name of ["trial_soft", "trial_sharp"]) document.getElementById(name).value = "";
-    if (number) {
-      document.getElementById("f_number").value = number;
-      document.getElementById("choose").value = "fixed";
-    }
-    this.ask();
+  // How a mark came out in a trial frame: the server writes it down, and answers with it.
+  cameOut(event) {
+    const { frame, letter, came } = event.currentTarget.dataset;
+    this.move({ at_frame: frame, letter, came });
+    this.settleSoon(0);
   },
 
-  cameOut(event) {
-    const { letter, field } = event.currentTarget.dataset;
-    const other = field === "trial_soft" ? "trial_sharp" : "trial_soft";
-    const letters = new Set(document.getElementById(field).value.toUpperCase());
-    if (!letters.delete(letter)) letters.add(letter);
-    document.getElementById(field).value = [...letters].join("");
-    const rest = document.getElementById(other);
-    rest.value = rest.value.toUpperCase().replaceAll(letter, "");
+  forgetTrials() {
+    document.getElementById("trials").value = "";
     this.ask();
   },
 

@@ -13,4 +13,9 @@ class Migration(migrations.Migration):
             name='front_mm',
             field=models.FloatField(blank=True, null=True),
         ),
+        migrations.AddField(
+            model_name='lens',
+            name='ring_off_mm',
+            field=models.FloatField(blank=True, null=True),
+        ),
     ]
