@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 import math
 import re
 
@@ -83,13 +84,13 @@ class MovementTest(TestCase):
         ):
             query = link(speed, role, **more)
             page = read(self.page(query))
-            mends = [one for one in page.all("button") if one.attrs.get("x-on:click") == "mend"]
+            mends = [one for one in page.all("button") if one.attrs.get("x-on:click") == "carryOut"]
             with self.subTest(role=role, speed=speed, more=more):
                 self.assertTrue(mends, page.one(id="verdict-0"))
                 for one in mends:
                     mended = query.copy()
-                    mended[one.attrs["data-field"]] = one.attrs["data-text"]
-                    mended[one.attrs.get("data-clears", "leaves")] = ""
+                    for name, text in json.loads(one.attrs["data-sets"]).items():
+                        mended[name] = text
                     row = read(self.page(mended)).one(id="verdict-0")
                     assert row is not None
                     wanted = "smears" if role == "smear" else "holds"

@@ -15,6 +15,7 @@ from optics.scene.rescue import rescue
 from web.planner.folds import Fold, nothing
 from web.view import checks, pictures, shown, standin, trial
 from web.view import light as light_of
+from web.view.deeds import asked_of
 from web.view.reading import Reading
 from web.view.tolerance import OnRing, tolerance
 from web.view.ways import ways
@@ -117,10 +118,7 @@ WHY = (
 
 
 def _rescue(answer: Answer, reading: Reading) -> type_context:
-    panels, in_use = reading.panels, reading.in_use
-    seconds = answer.scene.seconds
-    longest = None if in_use.lens is None else in_use.lens.longest_mm * in_use.factor
-    return {"rescue": rescue(answer, panels.asked(seconds, longest))}
+    return {"rescue": rescue(answer, asked_of(answer, reading))}
 
 
 def _light(answer: Answer, reading: Reading) -> type_context:

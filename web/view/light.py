@@ -15,6 +15,7 @@ from optics.scene.marks import Mark, Verdict, Wish
 from optics.scene.movement import longest_still
 from optics.sky import star_drift
 from web.ui.templatetags.format import iso, shutter
+from web.view.deeds import Deed
 from web.view.panels import Panels
 
 
@@ -27,14 +28,10 @@ class Limit:
     crossed: bool
 
 
-@dataclass(frozen=True, slots=True)
-class Mend:
-    """One tap that mends what smears, or what does not: a field of the panels, what to write there,
-    and what that is called. A time that was wished for goes, unless it is that."""
-
-    says: str
-    field: str
-    text: str
+def _mend(says: str, field: str, text: str) -> Deed:
+    """One tap that mends what smears, or what does not: a field of the panels, and what to write
+    there. A time that was wished for goes, unless it is that."""
+    return Deed(says, ((field, text),) if field == "time" else ((field, text), ("time", "")))
 
 
 @dataclass(frozen=True, slots=True)
@@ -54,7 +51,7 @@ class Light:
     name: str
     limits: tuple[Limit, ...]
     moving: tuple[Verdict, ...]
-    mends: tuple[Mend, ...]
+    mends: tuple[Deed, ...]
 
     @property
     def first(self) -> Limit | None:
@@ -90,7 +87,7 @@ MOST_ND = 10
 """Stops of the darkest filter that is offered."""
 
 
-def mends(answer: Answer) -> Iterator[Mend]:
+def mends(answer: Answer) -> Iterator[Deed]:
     """What keeps still what smears, and else what smears what does not."""
     taking, n = answer.scene.taking, answer.scene.setup.f_number
     smeared = [v.movement for v in answer.smeared if v.movement is not None]
@@ -105,34 +102,34 @@ def mends(answer: Answer) -> Iterator[Mend]:
             yield from _smearing(taking, n, least, most)
 
 
-def _faster(taking: Taking, n: float, still: float) -> Iterator[Mend]:
+def _faster(taking: Taking, n: float, still: float) -> Iterator[Deed]:
     if not dial.SHORTEST <= still < math.inf:
         return
     if taking.ev100 is None:
-        yield Mend(f"Use {shutter(still)}", "time", shutter(still))
+        yield _mend(f"Use {shutter(still)}", "time", shutter(still))
         return
     if taking.nd and (bare := taking.given(n, 0.0)) is not None and bare <= still:
-        yield Mend(f"Take the filter off: {shutter(bare)}", "nd", "")
+        yield _mend(f"Take the filter off: {shutter(bare)}", "nd", "")
     wanted = taking.iso_at(n, still)
     if wanted is not None and taking.iso < wanted <= MOST_ISO:
         sensitive = f"ISO {iso(wanted)}"
-        yield Mend(f"{sensitive}: {shutter(still)}", "iso", f"{wanted:g}")
-        yield Mend(f"Use {shutter(still)}, so {sensitive}", "time", shutter(still))
+        yield _mend(f"{sensitive}: {shutter(still)}", "iso", f"{wanted:g}")
+        yield _mend(f"Use {shutter(still)}, so {sensitive}", "time", shutter(still))
 
 
-def _smearing(taking: Taking, n: float, least: float, most: float) -> Iterator[Mend]:
+def _smearing(taking: Taking, n: float, least: float, most: float) -> Iterator[Deed]:
     if taking.ev100 is None:
-        yield Mend(f"Use {shutter(least)}", "time", shutter(least))
+        yield _mend(f"Use {shutter(least)}", "time", shutter(least))
         return
     plain = taking.given(n, 0.0)
     for stops in range(1, MOST_ND + 1):
         through = taking.given(n, float(stops))
         if plain is not None and through is not None and least <= through <= most:
-            yield Mend(f"A filter of {stops} stops: {shutter(through)}", "nd", f"{stops} stops")
+            yield _mend(f"A filter of {stops} stops: {shutter(through)}", "nd", f"{stops} stops")
             break
     wanted = taking.iso_at(n, least)
     if wanted is not None and wanted >= 1:
-        yield Mend(f"Use {shutter(least)}, so ISO {iso(wanted)}", "time", shutter(least))
+        yield _mend(f"Use {shutter(least)}, so ISO {iso(wanted)}", "time", shutter(least))
 
 
 def _limits(answer: Answer, panels: Panels) -> list[Limit]:

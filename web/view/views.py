@@ -22,6 +22,7 @@ from web.ui.templatetags import format
 from web.view import folds, pictures, shown, turning
 from web.view.checks import CARE
 from web.view.choices import APERTURE_CAPTIONS, QUESTIONS, WINDS, Choose, FocusBy, How, Look
+from web.view.deeds import deeds, tempered
 from web.view.distances import USUAL_ERRORS
 from web.view.forms import is_scene, read_scene, scene_query
 from web.view.kind import KIND
@@ -99,6 +100,8 @@ class ViewPages(Pages[Reading]):
             "learnt": reading.learnt,
             "left_out": left_out(reading.rows),
             "mends": tuple(mends(answer)),
+            "deeds": deeds(answer, reading),
+            "tempered": tempered(answer, reading),
             "textbook_hyperfocal": shown.textbook_hyperfocal(answer),
             "textbook_limits": shown.textbook_limits(answer),
             "lens_ahead": shown.lens_ahead(answer),

@@ -1,12 +1,38 @@
 // View, what the panels propose, tried with one click. Part of the component of view.js: `this` is
 // that.
 const FoldedPanels = {
-  // One tap that writes into a field of the panels.
-  mend(event) {
-    const { field, text, clears } = event.currentTarget.dataset;
-    document.getElementById(field).value = text;
-    if (clears) document.getElementById(clears).value = "";
+  // One tap that writes into fields of the scene, and can be undone.
+  carryOut(event) {
+    const button = event.currentTarget;
+    const before = this.write(JSON.parse(button.dataset.sets));
+    this.done = { says: button.textContent, before };
     this.ask();
+  },
+
+  undo() {
+    this.write(this.done.before);
+    this.done = null;
+    this.ask();
+  },
+
+  // What the fields held before.
+  write(texts) {
+    const before = {};
+    for (const [name, text] of Object.entries(texts)) {
+      const field = this.$refs.scene.elements[name];
+      before[name] = field.value;
+      if (field instanceof RadioNodeList) {
+        for (const one of field) one.checked = one.value === text;
+      } else field.value = text;
+    }
+    return before;
+  },
+
+  openFold(event) {
+    const fold = document.getElementById(event.currentTarget.dataset.fold);
+    fold.open = true;
+    fold.scrollIntoView({ block: "start" });
+    fold.querySelector("summary").focus({ preventScroll: true });
   },
 
   pickWay(event) {

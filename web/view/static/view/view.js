@@ -8,6 +8,7 @@ document.addEventListener("alpine:init", () => {
     ...FoldedPanels,
 
     removed: null,
+    done: null,
     lifted: null,
 
     init() {
@@ -65,6 +66,10 @@ document.addEventListener("alpine:init", () => {
       field.value = String(next);
       choose.value = "fixed";
       this.ask();
+    },
+
+    get doneText() {
+      return this.done ? `${this.done.says}: done.` : "";
     },
 
     get removedText() {
