@@ -45,6 +45,7 @@ class Kind:
     ``answer``   from a reading to the answer; ``shots``: from that to the frames to take.
     ``drawn``    the template of it drawn small: is given ``answer``, ``reading`` and ``system``.
     ``printed``  the name of its printed page among its addresses, and what people call that; none.
+    ``at_place``  the name of the page that one opens to on a phone; empty for the planner's.
     """
 
     key: str
@@ -58,10 +59,17 @@ class Kind:
     shots: Callable[[Any], tuple[Shot, ...]]
     drawn: str
     printed: tuple[str, str] = ("", "")
+    at_place: str = ""
 
     def opens(self, key: int) -> str:
         """Where one is opened."""
         return reverse(f"{self.app}:kept", args=[key])
+
+    def opens_on_a_phone(self, key: int) -> str:
+        """Where one is opened on a phone."""
+        return (
+            reverse(f"{self.app}:{self.at_place}", args=[key]) if self.at_place else self.opens(key)
+        )
 
     def prints(self, key: int) -> str:
         """Where one is printed; empty where it is not."""

@@ -53,6 +53,7 @@ def page(request: OwnedRequest) -> HttpResponse:
 def _item(request: OwnedRequest, kept: Kept) -> dict[str, Any]:
     kind = kind_of(kept)
     found = {"kept": kept, "kind": kind, "prints": kind.prints(kept.pk)}
+    found["narrow"] = kind.opens_on_a_phone(kept.pk)
     try:
         reading = kind.read(keeper.query_of(kept), kind.asks(request))
         return {**found, "small": kind.small(reading), "setup": reading.setup}

@@ -8,7 +8,12 @@ STYLES = (
     "planner/sightline.css",
     "hand/hand.css",
 )
-SCRIPTS = ("vendor/htmx/htmx.min.js", "planner/keeping.js", "planner/planner.js")
+SCRIPTS = (
+    "vendor/htmx/htmx.min.js",
+    "planner/keeping.js",
+    "planner/pointers.js",
+    "planner/planner.js",
+)
 APERTURE = ("[ ]", "open or close the aperture by a step")
 KEYS = (
     APERTURE,

@@ -69,5 +69,6 @@ KIND = register(
         shots=_shots,
         drawn="view/small.html",
         printed=("kept_sheet", "Sheet"),
+        at_place="kept_field",
     )
 )

@@ -13,7 +13,7 @@ from optics.scene.scenes import Scene
 from web.hand.typed import ring_text, with_unit
 from web.planner.reading import Message
 from web.planner.reading import Reading as PlannerReading
-from web.view.choices import How
+from web.view.choices import QUESTIONS, How, Role
 from web.view.distances import Reader
 from web.view.panels import Panels
 from web.view.renumbering import renumbered
@@ -23,6 +23,7 @@ from web.view.typed import SAID_OF_A_MARK, Row
 
 _PLAIN = Row(0, "")
 NEW_SCENE = {
+    "first": "1",
     "camera_height": "eye",
     "tilt_deg": "",
     "slope_deg": "",
@@ -84,9 +85,12 @@ class Reading(PlannerReading):
         return texts
 
     @property
-    def is_empty(self) -> bool:
-        """Whether nothing has been said of any mark yet."""
-        return all(row.blank for row in self.rows)
+    def asks(self) -> bool:
+        """Whether it is a first scene, which asks for the nearest and the farthest: nothing has
+        been said of any mark yet, or no more than that since."""
+        told = [row for row in self.rows if not row.blank]
+        plain = all(row.role == Role.MUST for row in told) and len(self.rows) <= len(QUESTIONS) + 1
+        return not told or (bool(self.texts["first"]) and plain)
 
     def pairs(self) -> list[tuple[str, str]]:
         pairs = super(Reading, self).pairs()

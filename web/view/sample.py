@@ -13,8 +13,8 @@ GEAR = {
     "ring": "",
 }
 FOLDED = (
-    "lens_front", "subject", "focus_by", "box", "box_at", "overlap", "bracket", "pause", "keep",
-    "metered_f", "metered_time", "metered_iso", "iso", "time", "nd",
+    "first", "lens_front", "subject", "focus_by", "box", "box_at", "overlap", "bracket",
+    "pause", "keep", "metered_f", "metered_time", "metered_iso", "iso", "time", "nd",
     "held", "steady", "leaves", "dusk", "trials", "trial_soft", "trial_sharp",
     *TOLD,
     "care_water", "care_edges", "care_sun", "care_road", "care_night",

@@ -29,6 +29,13 @@ register(
         ),
     ),
     Screen(
+        key="field",
+        within="view",
+        styles=("ui/drawings.css", "planner/sightline.css", "view/frame.css", "view/field.css"),
+        scripts=("view/field.js",),
+        keys=(("← and →", "the plan before, the next plan"),),
+    ),
+    Screen(
         key="sheet",
         within="view",
         styles=(

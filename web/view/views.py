@@ -111,7 +111,8 @@ class ViewPages(Pages[Reading]):
         }
 
     def beside(self, kept: Kept | None) -> dict[str, Any]:
-        return {"sheet_path": self.address("sheet", None if kept is None else kept.pk)}
+        key = None if kept is None else kept.pk
+        return {"sheet_path": self.address("sheet", key), "field_path": self.address("field", key)}
 
     def around(self, reading: Reading, owner: Owner) -> dict[str, Any]:
         return {
@@ -121,7 +122,7 @@ class ViewPages(Pages[Reading]):
             "place_now": reading.scene.school,
             "usual_errors": _usual_errors(owner),
             "hows": How.choices,
-            "questions": QUESTIONS if reading.is_empty else (),
+            "questions": QUESTIONS if reading.asks else (),
             "looks": Look.choices,
             "apertures_by": Choose.choices,
             "winds": WINDS,
@@ -142,10 +143,10 @@ def _tapped(reading: Reading, asked: Mapping[str, str]) -> str:
 def _rows(reading: Reading, answer: Answer) -> list[dict[str, Any]]:
     """Each row as typed, with its verdict if it has one."""
     verdicts = {verdict.mark.letter: verdict for verdict in answer.verdicts}
-    rows = reading.rows
-    if reading.is_empty:  # room for what is asked first, and one to wait
-        rows = tuple(Row(at, letter(at)) for at in range(len(QUESTIONS) + 1))
-    asked = dict(enumerate(QUESTIONS)) if reading.is_empty else {}
+    rows, asked = reading.rows, {}
+    if reading.asks:  # room for what is asked first, and one to wait
+        asked = dict(enumerate(QUESTIONS))
+        rows += tuple(Row(at, letter(at)) for at in range(len(rows), len(QUESTIONS) + 1))
     return [
         {"row": row, "verdict": verdicts.get(row.letter), "asks": asked.get(row.index)}
         for row in rows

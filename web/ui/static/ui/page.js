@@ -41,6 +41,11 @@ document.addEventListener("alpine:init", () => {
   }));
 });
 
+// What opens to another page on a phone.
+if (window.matchMedia("(max-width: 760px)").matches) {
+  for (const link of document.querySelectorAll("a[data-narrow]")) link.href = link.dataset.narrow;
+}
+
 // Whether a key pressed here writes text.
 function isTyping(element) {
   return element.closest("input:not([type=radio]), select, textarea") !== null;

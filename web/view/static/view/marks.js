@@ -44,7 +44,7 @@ const Marks = {
       this.ask();
       return;
     }
-    if (row === undefined) this.allOfIt();
+    if (row === undefined && this.$refs.marks.matches(".first")) this.allOfIt();
     const folded = field.closest("details");
     if (folded) folded.open = true;
     const more = field.closest(".more-said");
@@ -73,7 +73,17 @@ const Marks = {
     const { value } = row.querySelector("[name=mark_how]");
     for (const chip of row.querySelectorAll("[data-how]")) {
       chip.setAttribute("aria-pressed", String(chip.dataset.how === value));
+      chip.tabIndex = chip.dataset.how === value ? 0 : -1; // one stop; arrows go on from there
     }
+  },
+
+  chipKey(event) {
+    const chips = [...event.currentTarget.querySelectorAll("[data-how]")];
+    const step = { ArrowLeft: -1, ArrowUp: -1, ArrowRight: 1, ArrowDown: 1 }[event.key];
+    const at = chips.indexOf(event.target);
+    if (step === undefined || at < 0) return;
+    event.preventDefault();
+    chips[(at + step + chips.length) % chips.length].focus();
   },
 
   asFar(event) {
@@ -92,9 +102,11 @@ const Marks = {
 
   // From two questions to the whole list.
   allOfIt() {
+    document.getElementById("first").value = "";
     this.$refs.marks.classList.remove("first");
     for (const row of this.$refs.marks.children) row.classList.remove("asks");
     for (const part of document.querySelectorAll(".question, .from, .all-of-it")) part.remove();
+    this.ask();
   },
 
   // A step nearer or farther: the server knows which a hand can set.

@@ -46,6 +46,7 @@ document.addEventListener("alpine:init", () => {
         if (name.startsWith("mark_") || name === "ring") gear.delete(name);
       }
       for (const name of ["tilt_deg", "slope_deg", "moved"]) gear.delete(name);
+      gear.set("first", "1");
       gear.set("camera_height", "eye"); // a new scene starts level, at one's own height
       newView.search = gear.toString();
     },

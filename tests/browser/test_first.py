@@ -1,0 +1,243 @@
+"""The first five minutes: a beginner's scene on a desk, on a phone, by keyboard alone; counted.
+
+A 1.5× crop body of 24 megapixels with a 10–18 mm zoom at 12: the nearest thing that must be sharp
+is 70 cm away, the farthest as far as it goes.
+"""
+
+from __future__ import annotations
+
+from selenium.webdriver.common.action_chains import ActionChains
+from selenium.webdriver.common.keys import Keys
+
+from tests.browser import chromium
+from tests.browser.base import BrowserTest
+
+ANSWER = "1.4"
+MOST_STEPS, MOST_STROKES = 8, 60
+
+
+class FirstSceneTest(BrowserTest):
+    def setUp(self) -> None:
+        super().setUp()
+        self.steps = 0
+
+    def step(self, selector: str) -> None:
+        """A click or a tap."""
+        self.steps += 1
+        self.click(selector)
+
+    def written(self, selector: str, text: str) -> None:
+        """A field gone to and written over."""
+        self.step(selector)
+        self.type_in(selector, text)
+
+    def chosen(self, selector: str, label: str) -> None:
+        """One of a list: a click on it, another on what it offers; the page comes again."""
+        self.steps += 2
+        self.read("window.aimLeaving = true")
+        script = (
+            "const s = document.querySelector(arguments[0]);"
+            "s.value = [...s.options].find((o) => o.label.startsWith(arguments[1])).value;"
+            "s.dispatchEvent(new Event('change', { bubbles: true }));"
+        )
+        self.driver.execute_script(script, selector, label)
+        self.wait_for(self._arrived)
+        self.wait_ready()
+
+    def new(self) -> None:
+        self.open("/view/")
+        self.follow("#new-view")
+        self.wait_ready()
+
+    def assert_answer(self) -> None:
+        self.wait_for_text(".strip", "f/11")
+        self.wait_for(lambda: self.text("#ring-now").startswith(ANSWER), self.text(".answer"))
+        self.wait_for_text(".answer", "holds A and B")
+
+    def by_hand(self) -> None:
+        self.new()
+        self.assertEqual(self.query()["camera_height"], ["eye"])
+        self.written("#mark-distance-0", "0.7 m")
+        self.step(".as-far")
+        self.chosen("#pick-body", "APS-C, 24 MP")
+        self.chosen("#pick-lens", "10–18")
+        self.written("#focal_length_mm", "12")
+        self.assert_answer()
+
+    def test_on_a_desk(self) -> None:
+        self.by_hand()
+        self.assertLessEqual(self.steps, MOST_STEPS)
+        for part in (".answer", ".marks"):
+            for word in ("circle", "pixel", "px"):
+                self.assertNotIn(word, self.text(part).lower())
+        self.assertFalse(self.find(".why").is_displayed())
+        self.click(".all-of-it button")
+        self.wait_for_text("main", "Why")
+        self.assertEqual(self.text(".question"), "")
+
+    def test_on_a_phone(self) -> None:
+        chromium.resize(self.driver, chromium.NARROW, touch=True)
+        self.addCleanup(chromium.resize, self.driver, chromium.WIDE)
+        self.by_hand()
+        self.assertLessEqual(self.steps, MOST_STEPS)
+        top = "return document.querySelector('.strip').getBoundingClientRect().top"
+        self.assertGreaterEqual(self.read(top), -0.5, "the answer is in view")
+
+    def test_by_keyboard(self) -> None:
+        self.new()
+        self.wait_until("return document.activeElement.id === 'mark-distance-0'")
+        strokes = self.stroked("#pick-body", back=True)
+        strokes += self.type_ahead("APS-C, 24", "#pick-body")
+        strokes += self.stroked("#pick-lens")
+        strokes += self.type_ahead("10", "#pick-lens")
+        strokes += self.stroked("#focal_length_mm")
+        self.press("1", "2")
+        strokes += 2 + self.stroked("#mark-distance-0")
+        self.press(*"0.7m")
+        strokes += 4 + self.stroked(".as-far")
+        self.press(Keys.ENTER)
+        self.assert_answer()
+        self.assertLessEqual(strokes + 1, MOST_STROKES)
+
+    def tab(self, back: bool) -> None:
+        keys = ActionChains(self.driver)
+        if back:
+            keys = keys.key_down(Keys.SHIFT).send_keys(Keys.TAB).key_up(Keys.SHIFT)
+        else:
+            keys = keys.send_keys(Keys.TAB)
+        keys.perform()
+
+    def stroked(self, selector: str, back: bool = False) -> int:
+        """Tab until there; how often that was."""
+        there = f"return document.activeElement?.matches({selector!r}) === true"
+        for count in range(40):
+            if self.read(there):
+                return count
+            self.tab(back)
+        raise AssertionError(f"{selector} is not reached")
+
+    def type_ahead(self, label: str, selector: str) -> int:
+        """Letters typed into a list, and Enter: the page comes again, the focus where it was."""
+        self.read("window.aimLeaving = true")
+        self.press(*label)
+        self.press(Keys.ENTER)
+        self.wait_for(self._arrived)
+        self.wait_ready()
+        self.wait_until(f"return document.activeElement?.matches({selector!r}) === true")
+        chosen = self.read(f"return document.querySelector({selector!r}).selectedOptions[0].label")
+        self.assertTrue(chosen.startswith(label), chosen)
+        return len(label) + 1
+
+    def test_what_is_measured_from_the_front_of_the_lens_asks_once_how_far_that_is(self) -> None:
+        self.new()
+        self.type_in("#mark-distance-0", "2 m")
+        self.click("#mark-list [data-how=front]")
+        self.wait_for_text("#message-mark-0", "taken as 0.1 m")
+        self.assertTrue(self.find("#lens_front").is_displayed())
+        self.assertTrue(self.find(".stands-now").is_displayed())
+        self.type_in("#lens_front", "16 cm")
+        self.wait_for(lambda: "taken as" not in self.text("#message-mark-0"))
+        self.assertEqual(self.query()["mark_how"][0], "front")
+        self.click("#mark-list [data-how=ring]")
+        self.wait_for(lambda: not self.find("#lens_front").is_displayed())
+
+    def test_too_short_a_tape_is_cured_by_where_the_camera_stands(self) -> None:
+        self.new()
+        self.type_in("#mark-distance-0", "0.7 m")
+        self.click("#mark-list [data-how=straight]")
+        self.wait_for_text(".answer", "is not counted")
+        self.click(".says .cure[data-column=camera_height]")
+        self.wait_until("return document.activeElement.id === 'camera_height'")
+        self.type_in("#camera_height", "0.5 m")
+        self.wait_for(lambda: "not counted" not in self.text(".answer"))
+
+
+class AfterwardsTest(BrowserTest):
+    def test_a_trial_frame_ends_in_the_answer(self) -> None:
+        self.open("/view/")
+        before = self.text("#ring-now")
+        self.click("#fold-trial > summary")
+        self.wait_until("return document.querySelector('#soft-0-A') !== null")
+        self.click("#soft-0-A")
+        self.wait_for_text(".answer", "As the trial frame has it")
+        self.wait_for(lambda: self.text("#ring-now") != before)
+        self.wait_quiet()
+        self.assertIn("holds A, B and C", self.text(".answer"))
+        self.assertNotIn("Outside", self.text(".answer"))
+        self.assertEqual(self.query()["trials"], ["2.6 m f/11 soft A"])
+        said = self.text(".answer")
+        self.driver.refresh()
+        self.wait_ready()
+        self.assertEqual(self.text(".answer"), said)
+        self.click(".taken-in .back")
+        self.wait_for(lambda: self.text("#ring-now") == before)
+
+    def test_what_does_not_hold_is_mended_with_a_tap_and_undone_with_another(self) -> None:
+        self.open("/view/")
+        self.type_in("#mark-distance-0", "0.7 m")
+        self.wait_for_text(".answer", "are soft")
+        deeds = (
+            "return [...document.querySelectorAll('.deeds-out [data-sets]')].map(b => b.innerText)"
+        )
+        for deed in self.read(deeds):
+            with self.subTest(deed):
+                number = self.read(deeds).index(deed) + 1
+                self.click(f".deeds-out [data-sets]:nth-child({number})")
+                self.wait_for_text(".undo.done", f"{deed}: done.")
+                self.wait_for(lambda: "soft, up to" not in self.text(".answer"))
+                self.click(".undo.done button")
+                self.wait_for_text(".deeds-out", deed)
+        self.assertEqual(self.query()["mark_distance"][0], "0.7 m")
+
+
+class FieldPageTest(BrowserTest):
+    def setUp(self) -> None:
+        super().setUp()
+        chromium.resize(self.driver, chromium.NARROW, touch=True)
+        self.addCleanup(chromium.resize, self.driver, chromium.WIDE)
+
+    def keep(self, name: str, **changes: str) -> None:
+        self.open("/view/?" + "&".join(f"{n}={text}" for n, text in changes.items()))
+        self.type_in("#kept-name", name)
+        self.follow("#save .deed")
+
+    def swipe(self, by: int) -> None:
+        self.read("window.aimLeaving = true")
+        for kind, x in (("touchStart", 195), ("touchMove", 195 + by // 2), ("touchMove", 195 + by)):
+            point = [{"x": x, "y": 300}]
+            self.driver.execute_cdp_cmd(
+                "Input.dispatchTouchEvent", {"type": kind, "touchPoints": point}
+            )
+        self.driver.execute_cdp_cmd(
+            "Input.dispatchTouchEvent", {"type": "touchEnd", "touchPoints": []}
+        )
+        self.wait_for(self._arrived)
+
+    def test_a_plan_opens_to_it_and_a_swipe_to_the_next(self) -> None:
+        self.keep("Post by the path", focal_length_mm="24", f_number="8", mark_distance="3 m")
+        self.keep("Rock in the bay", focal_length_mm="24", f_number="11", mark_distance="2 m")
+        self.open("/kept/")
+        self.follow(".kept-open")
+        self.assertIn("/field/", self.driver.current_url)
+        first = self.text("h1")
+        self.assertEqual(first, "Rock in the bay")
+        size = "return parseFloat(getComputedStyle(document.querySelector('.huge')).fontSize)"
+        self.assertGreaterEqual(self.read(size), 100, "read at arm's length")
+        self.swipe(-200)
+        self.assertEqual(self.text("h1"), "Post by the path")
+        self.assertIn("f/8", self.text(".field-aperture"))
+        self.swipe(200)
+        self.assertEqual(self.text("h1"), first)
+
+    def test_how_it_came_out_is_one_tap(self) -> None:
+        self.open("/view/")
+        self.follow("#save .deed")
+        self.open("/kept/")
+        self.follow(".kept-open")
+        before = self.text(".field-ring .huge")
+        self.follow(".went-soft")
+        self.wait_for_text(".field-next", "As the trial frame has it")
+        self.assertNotEqual(self.text(".field-ring .huge"), before)
+        self.follow(".taken-in a")
+        self.assertIn("soft A", self.query()["trials"][0])
+        self.assertIn("/view/plan/", self.driver.current_url)
