@@ -276,7 +276,7 @@ class ManyTest(TestCase):
         query = scene_query(GEAR, marks)
         for headers in ({}, HTMX):
             page = self.client.get("/view/", query, headers=headers)
-            self.assertContains(page, "Only 24 marks are used; this one is left out.", count=179)
+            self.assertContains(page, "Only 60 marks are used; this one is left out.", count=143)
             self.assertContains(page, 'class="curve"')
         self.assertContains(self.client.get("/view/", query), 'value="Mark 199"')
         told = self.client.post("/view/save/", {"name": "Many", "state": query.urlencode()})

@@ -7,7 +7,7 @@ from typing import Any
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import redirect
 from django.urls import URLPattern, path, reverse
-from django.views.decorators.http import require_POST, require_safe
+from django.views.decorators.http import require_http_methods, require_POST, require_safe
 
 from web.planner.pages import Pages
 
@@ -15,7 +15,8 @@ from web.planner.pages import Pages
 def addresses(pages: Pages[Any], one: str) -> list[URLPattern]:
     """Of a planner: its page, alone and with something kept, and saving. ``one``: what something
     kept is called in an address; where the list of these once was leads to the list of all."""
-    page, save = require_safe(pages.page), require_POST(pages.save)
+    asked = require_http_methods(["GET", "HEAD", "POST"])
+    page, save = asked(pages.page), require_POST(pages.save)
 
     def its_list(request: HttpRequest) -> HttpResponse:
         return redirect(f"{reverse('kept:page')}?kind={pages.kind.key}")

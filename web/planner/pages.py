@@ -9,7 +9,7 @@ from dataclasses import dataclass
 from functools import cache, partial
 from typing import Any, Generic, TypeVar
 
-from django.http import HttpResponse, QueryDict
+from django.http import HttpResponse, HttpResponseNotAllowed, QueryDict
 from django.shortcuts import redirect, render
 from django.urls import reverse
 
@@ -111,6 +111,10 @@ class Pages(ABC, Generic[Said]):
 
     def page(self, request: HtmxHttpRequest, key: int | None = None) -> HttpResponse:
         """From the link, from what is kept, or the sample; the fragment alone for htmx."""
+        if request.method == "POST":
+            if not request.htmx:
+                return HttpResponseNotAllowed(["GET", "HEAD"])
+            request.GET = request.POST  # too long to be asked for in an address
         kept = self._kept(request.owner, key)
         who = asker(request)
         data = self._data(request, kept)
@@ -142,9 +146,12 @@ class Pages(ABC, Generic[Said]):
             reading, held = self.turned(reading, step, axis, request.GET.get("at", ""))
         reading, more = self.rewritten(request, reading, who)
         context = self._context(request, reading, kept, who, held, None if held is None else axis)
+        link = reading.query()  # right or wrong: a reload loses nothing
+        posted = request.method == "POST"
+        context |= {"posted_link": link if posted and held is None else None}
         response = render(request, f"{self.kind.app}/fragment.html", context | more)
-        link = f"{request.path}?{reading.query()}"  # right or wrong: a reload loses nothing
-        response["HX-Replace-Url"] = link if held is None else "false"
+        if not posted:
+            response["HX-Replace-Url"] = "false" if held is not None else f"{request.path}?{link}"
         return response
 
     def save(self, request: HtmxHttpRequest, key: int | None = None) -> HttpResponse:
@@ -251,6 +258,7 @@ class Pages(ABC, Generic[Said]):
             "name": name,
             "name_limit": NAME_LIMIT,
             "most_link": MOST_LINK,
+            "quiet": " ".join(reading.quiet),
             "note": kept.note if kept else "",
             "formats": formats_with(reading.hand.frame),
             "engraved": [units.significant(n, 3) for n in reading.hand.kit.apertures],

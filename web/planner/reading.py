@@ -78,6 +78,13 @@ class Reading(ABC):
         return not self.errors
 
     @property
+    def quiet(self) -> list[str]:
+        """The fields that say nothing when empty: they need not be sent then."""
+        return [
+            name for name, usual in self.GEAR.items() if not usual and name not in self.SAID_EMPTY
+        ]
+
+    @property
     def linked(self) -> dict[str, str]:
         """Every text as a link says it: one's own paces and arms in metres, which are the same to
         everybody; a lens by its numbers, for other bags than this."""

@@ -1,6 +1,6 @@
 """How long a link may be: the same for the server, pages that make links, and whoever sends one.
 
-Two dozen marks, each with a name of sixty letters in a script whose letters take nine bytes each in
+Sixty marks, each with a name of sixty letters in a script whose letters take nine bytes each in
 a link, and all that can be said of a mark, come to about three quarters of it.
 """
 
@@ -12,7 +12,7 @@ from typing import Any
 from django.http import HttpRequest
 from django.shortcuts import render
 
-MOST_LINK = 32_000
+MOST_LINK = 80_000
 """Bytes of what stands behind the question mark."""
 MOST_HEADER = MOST_LINK + 8_000
 """Bytes of one line of a request: a link with its address, as the browser tells of it too."""

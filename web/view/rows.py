@@ -17,7 +17,7 @@ from web.view.uncounted import Wrong, column
 
 ROLES, HOWS = frozenset(Role.values), frozenset(How.values)
 LETTERS = "ABCDEFGHIJKLMNOPQRSTUVWXYZ"
-MOST_MARKS = 24
+MOST_MARKS = 60
 LONGEST_NAME = 60
 
 

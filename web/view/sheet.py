@@ -39,7 +39,8 @@ def context(reading: Reading, name: str, note: str) -> dict[str, Any]:
         "lit": light.light(answer, reading.panels),
         "checks": checks.checks(answer, reading.in_use, found),
         "care": checks.care(reading.panels),
-        "mark_columns": _columns(_marks(reading, answer)),
+        "mark_columns": _columns(_marks(reading, answer)[:MOST_ON_PAPER]),
+        "more_marks": max(len(answer.verdicts) - MOST_ON_PAPER, 0),
         "left_out": left_out(reading.rows),
     }
 
@@ -63,7 +64,10 @@ def _marks(reading: Reading, answer: Answer) -> list[dict[str, Any]]:
     """Each mark with what was typed, and what it is asked to be."""
     rows = {row.letter: row for row in reading.rows}
     found = []
-    for verdict in answer.verdicts:
+    verdicts = answer.verdicts
+    if len(verdicts) > MOST_ON_PAPER:
+        verdicts = tuple(sorted(verdicts, key=lambda one: not one.mark.must))
+    for verdict in verdicts:
         row = rows[verdict.mark.letter]
         how = "" if row.how == How.RING else How(row.how).label
         found.append(
@@ -78,6 +82,8 @@ def _marks(reading: Reading, answer: Answer) -> list[dict[str, Any]]:
     return found
 
 
+MOST_ON_PAPER = 24
+"""Marks that a sheet has room for; those that must be sharp come first."""
 _MOST_IN_ONE = 10
 
 

@@ -31,7 +31,19 @@ const Keeping = {
   },
 
   typedScene() {
-    return new URLSearchParams(new FormData(this.$refs.scene)).toString();
+    return new URLSearchParams(this.saidOf(new FormData(this.$refs.scene))).toString();
+  },
+
+  // Without what says nothing: fields that may be empty and are, columns of marks that are.
+  saidOf(form) {
+    for (const name of this.$refs.scene.dataset.quiet.split(" ")) {
+      if (form.get(name) === "") form.delete(name);
+    }
+    for (const name of new Set(form.keys())) {
+      const column = name.startsWith("mark_") && name !== "mark_name" && name !== "mark_distance";
+      if (column && form.getAll(name).every((text) => text === "")) form.delete(name);
+    }
+    return form;
   },
 
   // The link carries the numbers, whatever the address says: an owner's page opens for nobody else.
@@ -62,6 +74,13 @@ const Keeping = {
   keepLink(event) {
     const told = event?.detail.xhr?.getResponseHeader("HX-Replace-Url");
     if (told && told !== "false") this.link = told.split("?")[1] ?? "";
+    const [, posted] = event?.detail.serverResponse?.match(/ data-link="([^"]*)"/) ?? [];
+    if (posted === undefined) return;
+    const plain = document.createElement("textarea");
+    plain.innerHTML = posted;
+    this.link = plain.value;
+    const here = this.$refs.scene.getAttribute("action");
+    window.history.replaceState(window.history.state, "", `${here}?${this.link}`);
   },
 
   openLink() {

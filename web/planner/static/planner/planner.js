@@ -67,9 +67,16 @@ const Planner = {
       event.detail.headers["Aim-Unfolded"] = [...this.unfolded].join(" ");
       event.detail.headers["Aim-Before"] = this.good;
       delete event.detail.headers["HX-Current-URL"]; // as long as the link, and not read
-      const asked = new URLSearchParams(event.detail.formData).toString();
-      this.tooLong = asked.length > Number(this.$refs.scene.dataset.mostLink);
+      const { formData, headers } = event.detail;
+      this.saidOf(formData);
+      const { length } = new URLSearchParams(formData).toString();
+      this.tooLong = length > Number(this.$refs.scene.dataset.mostLink);
       if (this.tooLong) event.preventDefault();
+      if (length > LONG) { // servers on the way need not take a long address
+        Object.assign(event.detail, { verb: "post", useUrlParams: false });
+        headers["Content-Type"] = "application/x-www-form-urlencoded";
+        headers["X-CSRFToken"] = document.querySelector("#save [name=csrfmiddlewaretoken]").value;
+      }
     });
     document.addEventListener("htmx:afterSwap", (event) => {
       // Only the answer to a movement says where things are now: one to the form, asked before the
@@ -106,7 +113,7 @@ const Planner = {
 
   // Ways to other pages of the same plan carry what the form says now.
   relinkPages() {
-    const scene = new URLSearchParams(new FormData(this.$refs.scene));
+    const scene = new URLSearchParams(this.typedScene());
     const name = document.getElementById("kept-name").value;
     if (name) scene.set("name", name);
     for (const link of document.querySelectorAll("[data-carries]")) {
@@ -187,6 +194,9 @@ function takeNow(list, gone) {
   sessionStorage.setItem("aim-taken", gone?.id || list.id);
   list.form.requestSubmit();
 }
+
+// Letters of a question from which on it is posted.
+const LONG = 3000;
 
 // Whether a fold waits for what it says to be asked for.
 function isEmpty(fold) {
