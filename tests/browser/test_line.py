@@ -51,3 +51,25 @@ class LineTest(BrowserTest):
         self.wait_for(self.faint)
         self.wait_for_text("#aperture-now", "f/8")
         self.wait_for(lambda: not self.faint())
+
+    def test_save_without_a_line_goes_through_later_and_says_so(self) -> None:
+        self.open("/view/?f_number=5.6&focal_length_mm=24&mark_distance=3+m&mark_name=Post")
+        self.type_in("#kept-name", "Kept offline")
+        self.type_in("#mark-distance-0", "3.5 m")
+        self.wait_for(lambda: self.query()["mark_distance"] == ["3.5 m"])
+        self.line(up=False)
+        self.click("#save .deed")
+        kept = "this is kept in this browser"
+        self.wait_for(lambda: any(kept in one for one in self.said()))
+        self.assertEqual(self.find("#kept-name").get_property("value"), "Kept offline")
+        self.line()
+        self.wait_for(lambda: any("“Kept offline” was saved at" in one for one in self.said()))
+        self.open("/kept/")
+        self.assertIn("Kept offline", self.text("main"))
+        self.follow(".kept-open")
+        self.assertEqual(self.find("#mark-distance-0").get_property("value"), "3.5 m")
+
+    def said(self) -> list[str]:
+        """What the lines at the foot say."""
+        lines = self.driver.find_elements(By.CSS_SELECTOR, ".trouble")
+        return [one.text for one in lines if one.is_displayed()]

@@ -39,6 +39,24 @@ class LinksTest(BrowserTest):
                 shown = friend.execute_script(shows)
                 self.assertEqual(shown, said)
 
+    def test_sixty_marks_are_asked_for_answered_and_come_back(self) -> None:
+        self.open("/view/")
+        script = (
+            "const c = new DataTransfer(); c.setData('text/plain', arguments[0]);"
+            "document.querySelector('#mark-name-0').dispatchEvent(new ClipboardEvent('paste',"
+            " { clipboardData: c, bubbles: true, cancelable: true }))"
+        )
+        lines = "\n".join(f"Stone by the way, number {n}\t{2 + n} m" for n in range(60))
+        self.driver.execute_script(script, lines)
+        self.wait_for(lambda: len(self.query().get("mark_name", [])) == 60)
+        self.wait_for_text(".answer", "BH")
+        said = self.text(".answer")
+        self.assertNotIn("not counted", said)
+        self.driver.refresh()
+        self.wait_ready()
+        self.assertEqual(self.text(".answer"), said)
+        self.assertNotIn("iso", self.query(), "what says nothing is not sent")
+
     def test_from_a_phone_with_what_was_changed_a_moment_ago(self) -> None:
         chromium.resize(self.driver, chromium.NARROW, touch=True)
         self.addCleanup(chromium.resize, self.driver, chromium.WIDE)

@@ -11,6 +11,7 @@ STYLES = (
 SCRIPTS = (
     "vendor/htmx/htmx.min.js",
     "planner/keeping.js",
+    "planner/saving.js",
     "planner/pointers.js",
     "planner/planner.js",
 )

@@ -3,6 +3,7 @@
 // that. A planner has `moved(event)`, called when the answer to a movement has come.
 const Planner = {
   ...Keeping,
+  ...Saving,
   ...Pointers,
 
   trouble: false,
@@ -49,6 +50,7 @@ const Planner = {
     sessionStorage.removeItem("aim-taken");
     this.isGood();
     this.openLink();
+    this.listenForLine();
     if (narrow.matches) this.linkSays = this.linkName = "Link";
     document.addEventListener("htmx:beforeSwap", (event) => this.keepLink(event));
     window.addEventListener("pagehide", () => this.keepTyped(false));
