@@ -110,6 +110,11 @@ class InUse:
         return self.tells.closest or 0.0
 
     @property
+    def shows_distance(self) -> bool:
+        """Whether the ring in hand is known to show distances, or nothing is known of it."""
+        return self.lens is None or self.lens.has_scale
+
+    @property
     def front(self) -> float | None:
         """From the sensor mark to the front of the lens in hand, mm; None where nobody knows it."""
         return None if self.lens is None or self.attachment is not None else self.lens.front_mm

@@ -3,25 +3,27 @@
 from __future__ import annotations
 
 from optics.base import units
+from optics.lens.focusing import Way
 from optics.scene.answer import Answer
 from web.bag.models import Body, Closing, RingKind, Start
 from web.hand.in_use import InUse
 from web.ui.templatetags import format
 from web.view.panels import Panels
+from web.view.standin import stand_in
 from web.view.tolerance import Tolerance
 
 PEAKING_SHARE = 0.5
 """Focus peaking misleads once more than this share of the marks is sharp."""
 
 
-def checks(answer: Answer, in_use: InUse, tolerance: Tolerance) -> tuple[str, ...]:
+def checks(answer: Answer, in_use: InUse, tolerance: Tolerance, panels: Panels) -> tuple[str, ...]:
     """What to do at the place, in order."""
     body, scene = in_use.body, answer.scene
     magnify = "the magnified view" if body is None or not body.magnify else body.magnify
     release = "the delay, or a cable" if body is None or not body.release else body.release
     found = [_off_the_shutter(body)]
     found.append(f"Aperture at f/{units.significant(scene.setup.f_number, 3):g}.")
-    found.append(_focus(answer, tolerance))
+    found.append(_focus(answer, in_use, tolerance, panels))
     if in_use.lens is not None and in_use.lens.as_it_closes == Closing.SHIFTS:
         found.append("This lens shifts focus as it closes: judge it at the taking aperture.")
     near, far = _ends(answer)
@@ -58,12 +60,38 @@ def _off_the_shutter(body: Body | None) -> str:
     return f"Focus is on {button}, not on the shutter: lock, and touch it no more."
 
 
-def _focus(answer: Answer, tolerance: Tolerance) -> str:
+def autofocused(answer: Answer, panels: Panels) -> str:
+    """What to put the autofocus on, by how this person focuses: the mark nearest to the ring's
+    setting that surely lies in the window. Empty where they do not, or there is none."""
+    if panels.focus_by != Way.SPOT or answer.more_frames:
+        return ""
+    return _stands_in(answer, panels)
+
+
+def _stands_in(answer: Answer, panels: Panels) -> str:
+    names = stand_in(answer, panels).inside
+    inside = [mark for mark in answer.scene.marks if mark.name in names]
+    ring = answer.ring.focus
+    best = min(inside, key=lambda mark: abs(1 / mark.depth - 1 / ring), default=None)
+    return "" if best is None else best.name
+
+
+def _focus(answer: Answer, in_use: InUse, tolerance: Tolerance, panels: Panels) -> str:
     system = answer.scene.system
     settings = [format.reading(ring, system) for ring in answer.shots]
+    at = "the ring" if in_use.shows_distance else "focus"
     if len(settings) > 1:
-        return f"A frame each with the ring at {', '.join(settings)}."
-    window, text = answer.window, f"Ring at {settings[0]}"
+        return f"A frame each with {at} at {', '.join(settings)}."
+    window, text = answer.window, f"{'Ring' if in_use.shows_distance else 'Focus'} at {settings[0]}"
+    if name := autofocused(answer, panels):
+        return f"Autofocus on {name}, then lock."
+    if panels.focus_by == Way.SPOT:
+        reach = format.placed(window, system) if window is not None else settings[0]
+        return f"Autofocus on something {reach} away, then lock: no mark stands there."
+    if not in_use.shows_distance:
+        there = _stands_in(answer, panels)
+        do = f"magnify {there} and focus there" if there else "magnify something that far"
+        return f"{text}. Nothing on this lens shows it: {do}, or autofocus on it and lock."
     if window is not None and answer.inside_window:
         text += f"; anywhere {format.placed(window, system)} will do"
     on_ring = tolerance.on_ring

@@ -45,7 +45,7 @@ def page(request: OwnedRequest, key: int | None = None) -> HttpResponse:
         "touch": found.on_ring.touch if found.on_ring and _is_felt(found.on_ring) else "",
         "left_out": left_out(reading.rows),
         "finder": pictures.finder(answer, None),
-        "checks": checks.checks(answer, reading.in_use, found),
+        "checks": checks.checks(answer, reading.in_use, found, reading.panels),
         "care": checks.care(reading.panels),
         "taps": _taps(answer, reading),
         "back": pages.back(request, key, query),

@@ -144,7 +144,7 @@ def _trial(answer: Answer, reading: Reading) -> type_context:
 def _checks(answer: Answer, reading: Reading) -> type_context:
     found = tolerance(answer, reading.in_use, reading.panels.focus_by)
     return {
-        "checks": checks.checks(answer, reading.in_use, found),
+        "checks": checks.checks(answer, reading.in_use, found, reading.panels),
         "care": checks.care(reading.panels),
     }
 

@@ -41,6 +41,12 @@ document.addEventListener("alpine:init", () => {
   }));
 });
 
+// Times as the clock here has them; without a script they say which clock it is.
+for (const time of document.querySelectorAll("time[datetime]")) {
+  const here = { dateStyle: "medium", timeStyle: "short" };
+  time.textContent = new Date(time.dateTime).toLocaleString([], here);
+}
+
 // What opens to another page on a phone.
 if (window.matchMedia("(max-width: 760px)").matches) {
   for (const link of document.querySelectorAll("a[data-narrow]")) link.href = link.dataset.narrow;
