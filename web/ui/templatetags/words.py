@@ -6,9 +6,12 @@ import math
 from typing import Any
 
 from django import template
+from django.utils.html import format_html
+from django.utils.safestring import SafeString
 
 from optics.base import units
 from optics.base.systems import BY_KEY, SYSTEMS, UnitSystem
+from web.ui.glossary import TERMS, Term
 from web.ui.templatetags.format import figures2
 
 register = template.Library()
@@ -117,6 +120,20 @@ def declined(angle: float) -> str:
     if abs(degrees) > 89.5:
         return "at the celestial pole"
     return f"{abs(degrees):.0f}° {'north' if degrees > 0 else 'south'} of the celestial equator"
+
+
+@register.simple_tag
+def glossary() -> tuple[Term, ...]:
+    """The words that the help explains."""
+    return TERMS
+
+
+@register.simple_tag
+def term(key: str, shown: str) -> SafeString:
+    """A word of the glossary where it is used: a tap on it says what it means."""
+    return format_html(
+        '<button type="button" class="term" popovertarget="term-{}">{}</button>', key, shown
+    )
 
 
 @register.simple_tag
