@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from pathlib import Path
 from typing import Any
 
 from tests.browser import chromium
@@ -12,6 +13,8 @@ CENTRED = (
     ".scrollIntoView({block: 'center', behavior: 'instant'})"
 )
 BOX = "const b = document.querySelector({0!r}).getBoundingClientRect(); return b.{1}"
+
+SAID = "document.querySelectorAll('.more-said')"
 
 
 class ThumbTest(BrowserTest):
@@ -47,6 +50,27 @@ class ThumbTest(BrowserTest):
         self.driver.execute_cdp_cmd(
             "Input.dispatchTouchEvent", {"type": kind, "touchPoints": points}
         )
+
+    def test_every_target_is_as_big_as_a_thumb_with_all_folds_open(self) -> None:
+        script = Path(__file__).with_name("targets.js").read_text()
+        opened = "for (const fold of document.querySelectorAll('main details')) fold.open = true;"
+        waits = (
+            "return [...document.querySelectorAll('main details')].every(d => {"
+            " const out = d.querySelector('[data-out]');"
+            " return out ? out.children.length > 0 : d.children.length > 1; })"
+        )
+        for path, least in (("/view/", 100), ("/street/", 50), ("/sky/", 50)):
+            with self.subTest(path):
+                self.open(path)
+                self.read(opened)
+                self.wait_until(waits)
+                self.wait_quiet()
+                self.read(opened)
+                self.read(f"{SAID}.forEach(m => m.classList.add('open'))")
+                found = self.read(script)
+                self.assertGreater(found["count"], least)
+                self.assertEqual(found["small"], [])
+                self.assertEqual(found["near"], [])
 
     def test_one_aperture_and_one_distance_in_two_taps_without_scrolling(self) -> None:
         self.open("/view/")
