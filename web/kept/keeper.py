@@ -197,6 +197,15 @@ def lenses(owner: Owner) -> list[str]:
     return list(own.values_list("lens", flat=True).distinct())
 
 
+_MOST_GONE = 20
+
+
+def gone(owner: Owner) -> list[Kept]:
+    """What was deleted and can still be put back, the last first."""
+    found = Kept.with_deleted.filter(owner=owner, deleted__gte=timezone.now() - UNDO_FOR)
+    return list(found.order_by("-deleted", "-pk")[:_MOST_GONE])
+
+
 def delete(kept: Kept) -> None:
     """Take one off the list, with a way back. What was deleted long ago goes for good."""
     now = timezone.now()

@@ -45,6 +45,8 @@ def page(request: OwnedRequest) -> HttpResponse:
         "lenses": lenses,
         "narrowed": bool(wanted.kind or wanted.lens or wanted.words),
         "deleted": _deleted(request),
+        "undo_days": keeper.UNDO_FOR.days,
+        "gone": keeper.gone(request.owner),
         "screen": "kept",
     }
     return render(request, "kept/page.html", context)

@@ -9,6 +9,7 @@ document.addEventListener("alpine:init", () => {
 
     removed: null,
     done: null,
+    drawn: false,
     lifted: null,
 
     init() {
@@ -67,6 +68,15 @@ document.addEventListener("alpine:init", () => {
       field.value = String(next);
       choose.value = "fixed";
       this.ask();
+    },
+
+    // The drawing, right under the answer or in its place below.
+    showDrawing() {
+      this.drawn = !this.drawn;
+    },
+
+    get drawing() {
+      return this.drawn ? "drawn-tall" : "";
     },
 
     get doneText() {
