@@ -52,9 +52,16 @@ METERED = "/view/plan/3/?" + (
     "&mark_name=Tip+ridge&mark_distance=180+m&mark_role=must&mark_speed="
     "&mark_name=Spill+water&mark_distance=3+m&mark_role=smear&mark_speed=0.6+m/s"
 )
+FIRST = "/view/?" + (
+    "first=1&lens=10–18+mm+f/4.5–5.6&format=aps-c&pixels_across=6013&focal_length_mm=12&f_number=11"
+    "&circle_mm=0.0163&place=between&camera_height=eye&tilt_deg=&units=m"
+    "&mark_name=&mark_distance=0.7+m&mark_role=must&mark_name=&mark_distance=inf&mark_role=must"
+)
 SHOTS: tuple[tuple[str, str, tuple[int, int], str, str], ...] = (
     ("view", "/view/", chromium.WIDE, "daylight", ""),
     ("view-dark", "/view/", chromium.WIDE, "dark", ""),
+    ("view-first", FIRST, chromium.NARROW, "daylight", ""),
+    ("view-field", "/view/plan/3/field/", chromium.NARROW, "daylight", ""),
     ("view-narrow", "/view/plan/3/", chromium.NARROW, "daylight", ""),
     ("view-compared", "/view/", (1280, 1250), "daylight", COMPARED),
     ("view-panels", METERED, (1280, 1250), "daylight", APERTURE),
@@ -69,8 +76,6 @@ SHOTS: tuple[tuple[str, str, tuple[int, int], str, str], ...] = (
     ("kept", "/kept/", chromium.WIDE, "daylight", ""),
     ("bag", "/bag/", chromium.WIDE, "daylight", ""),
     ("lens", "/bag/lens/2/", chromium.WIDE, "daylight", ""),
-    ("standards", "/bag/standards/", chromium.WIDE, "daylight", ""),
-    ("compare", "/bag/formats/", chromium.WIDE, "daylight", ""),
     ("you", "/you/", chromium.WIDE, "daylight", ""),
 )
 STARTS_WITHIN = 60
