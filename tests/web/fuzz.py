@@ -107,10 +107,13 @@ def filled(route: str, keys: Mapping[str, int], dice: Random) -> str:
     """An address with its places filled: most often with something that is there."""
     kind = dice.choice(list(KINDS))
     of = next((part for part in route.split("/") if part in keys), "kept")
-    key = keys[kind if "<slug:" in route else of]
+    key = keys[kind if "<slug:slug" in route else of]
     number = key if key and dice.random() < 0.8 else dice.choice([0, 1, 10**9, 2**63, 10**30])
     return (
         route.replace("<slug:slug>", kind if dice.random() < 0.95 else "tripod")
+        .replace(
+            "<slug:digest>/<slug:key>.<slug:kind>", dice.choice(("0/view.css", "a/b.js", "0/sky.x"))
+        )
         .replace("<int:key>", str(number))
         .replace("<uidb64>", dice.choice(["Mg", "!!", "x"]))
         .replace("<token>", dice.choice(["no-such-token", "set-password", "c-1"]))

@@ -62,6 +62,9 @@ class AddressesTest(TestCase):
         kind = next((one for part, one in kinds.items() if f"/{part}<" in f"/{pattern}"), None)
         kept = Kept.objects.filter(owner=self.owner, **({"kind": kind} if kind else {})).first()
         assert kept is not None
+        pattern = pattern.replace("<slug:digest>", "0").replace(
+            "<slug:key>.<slug:kind>", "view.css"
+        )
         pattern = pattern.replace("<int:key>", str(kept.pk))
         return [pattern.replace("<uidb64>", "MQ").replace("<token>", "a-b")]
 

@@ -187,11 +187,11 @@ def _front(typed: Typed, text: str) -> float:
     """How far the front of the lens is from the sensor mark, mm."""
     length = typed.length(text)
     if not _FRONT_MM[0] <= length <= _FRONT_MM[1]:
-        raise ValidationError("From the sensor mark to the front of a lens it is 5 mm to 2 m.")
+        raise ValidationError("From the sensor mark to the front of a lens it is 5 mm to 2.5 m.")
     return length
 
 
-_FRONT_MM = (5.0, 2000.0)
+_FRONT_MM = (5.0, 2500.0)
 
 
 def _camera(typed: Typed, hand: Hand, text: str) -> Camera:

@@ -31,6 +31,8 @@ class Node:
         for part in self.parts:
             if isinstance(part, str):
                 found.append(part)
+            elif "popover" in part.attrs:
+                continue  # a word of the glossary, until it is asked for
             elif "visually-hidden" not in part.attrs.get("class", ""):
                 apart = "" if part.tag in _INLINE and part.tag != "small" else " "
                 found.append(apart)

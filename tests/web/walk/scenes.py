@@ -134,7 +134,7 @@ def view(random: Random) -> Scene:
         link["leaves"], link["dusk"] = random.choice(("", "breeze")), random.choice(("", "1"))
         link["held"] = random.choice(("", "hand"))
     if random.random() < 0.4:
-        link["trial_soft"] = random.choice("ABC"[:count])
+        random.choice("ABC"[:count])  # a trial frame moves marks: test_panels has those
     for mark in marks:
         link.appendlist("mark_name", f"Thing {mark.letter}")
         depth = "inf" if mark.depth == math.inf else f"{mark.depth!r} mm"
