@@ -79,7 +79,7 @@ def learn(scene: Scene, error: float, trials: Sequence[Trial]) -> Learnt | None:
     """The scene as trial frames leave it; None where nobody looked at anything.
 
     ``error``: what the way of focusing gets wrong, mm behind the lens to either side, 0 or more.
-    Raises as ``trial_frame.revise_all``.
+    Raises as ``trial_frame.revise``.
     """
     marks = [m for m in scene.marks if m.depth >= scene.closest]
     letters = {m.letter for m in marks}
@@ -92,7 +92,7 @@ def learn(scene: Scene, error: float, trials: Sequence[Trial]) -> Learnt | None:
         )
         for trial in said
     ]
-    found = trial_frame.revise_all(frames, error, [(m.depth, m.uncertainty) for m in marks])
+    found = trial_frame.revise(frames, error, [(m.depth, m.uncertainty) for m in marks])
     if found is None:
         return Learnt(scene, explained=False)
     seen = {m.letter for m in marks if any(m.letter in trial.looked_at for trial in said)}

@@ -29,19 +29,6 @@ _OFFSETS = 161
 
 
 @dataclass(frozen=True, slots=True)
-class Seen:
-    """A mark as the trial frame showed it.
-
-    ``depth``: mm from the sensor, up to inf. ``doubt``: how far off that may be, mm to either side.
-    ``sharp``: whether it came out sharp; None: nobody looked.
-    """
-
-    depth: float
-    doubt: float
-    sharp: bool | None
-
-
-@dataclass(frozen=True, slots=True)
 class Frame:
     """A trial frame.
 
@@ -70,24 +57,15 @@ class Revised:
     offset: float
 
 
-def revise(setup: Setup, focus: float, error: float, seen: Sequence[Seen]) -> Revised | None:
-    """The marks and the ring, as a trial frame with the ring at ``focus`` leaves them.
-
-    ``error``: how far off the ring may be, mm behind the lens to either side, 0 or more. None if
-    nothing within the doubts explains the frame: then something else made it soft.
-    Plain numbers. Raises NotANumber, OutOfRange, FocusTooNear.
-    """
-    came = tuple(mark.sharp for mark in seen)
-    return revise_all([Frame(setup, focus, came)], error, [(m.depth, m.doubt) for m in seen])
-
-
-def revise_all(
+def revise(
     frames: Sequence[Frame], error: float, marks: Sequence[tuple[float, float]]
 ) -> Revised | None:
-    """The marks and the ring, as several frames leave them; ``really`` of the last of them.
+    """The marks and the ring, as trial frames leave them; ``really`` of the last of them.
 
     ``frames``: at least one. ``marks``: depth of each, mm up to inf, and how far off that may be.
-    ``error``, None, and raises as ``revise``.
+    ``error``: how far off the ring may be, mm behind the lens to either side, 0 or more. None if
+    nothing within the doubts explains the frames: then something else made them so. Plain numbers.
+    Raises NotANumber, OutOfRange, FocusTooNear.
     """
     require_positive("error", error, "error of focusing", zero=True)
     last = frames[-1]

@@ -67,6 +67,9 @@ class KeysTest(BrowserTest):
         self.press_all(known("walk"), "/sky/walk/?way=star&step=3")
 
     def test_all_that_have_keys_are_asked(self) -> None:
-        asked = {screen.key for screen in every() if screen.address.endswith(":page")} | {"walk"}
+        asked = {screen.key for screen in every() if screen.address.endswith(":page")} | {
+            "walk",
+            "field",
+        }
         with_keys = {screen.key for screen in every() if screen.keys}
         self.assertLessEqual(with_keys, asked)

@@ -117,7 +117,7 @@ class PagesTest(BrowserTest):
                 self.assertEqual(self.read("return document.documentElement.scrollWidth"), 390)
                 small = self.read(
                     "return [...document.querySelectorAll("
-                    "'button, .ways a, .screens a, .choice, .deed, summary, .thing')]"
+                    "'button:not(.term), .ways a, .screens a, .choice, .deed, summary, .thing')]"
                     ".filter(e => e.offsetParent && e.getBoundingClientRect().height < 43.5)"
                     ".map(e => e.outerHTML.slice(0, 80))"
                 )

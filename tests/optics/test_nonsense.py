@@ -20,7 +20,7 @@ from optics.light import dial, exposure, motion
 from optics.scene import focus_distances, frame, moving, size, tape, trial_frame
 from optics.scene.camera import Camera
 from optics.scene.marks import Mark
-from optics.scene.trial_frame import Seen
+from optics.scene.trial_frame import Frame
 from optics.sky import parts, star_drift, star_field
 from optics.sky.gathered import gathered
 from optics.sky.rotation import Place
@@ -32,6 +32,7 @@ FRAME = BY_KEY["full-frame"]
 CAMERA = Camera(900, 0.26, 0, 24, 24, 36)
 RING = Ring.unit_focusing(50, 1.5, 1000)
 ZONE = tiling.Zone(1300, 1000, 2000)
+TAKEN = Frame(SAMPLE, 2600, (True,))
 PART = parts.frame_part(36, 24, 0.3)
 
 BROADCASTING: tuple[tuple[Callable[..., Any], tuple[Any, ...]], ...] = (
@@ -85,8 +86,11 @@ PLAIN: tuple[tuple[Callable[..., Any], tuple[Any, ...]], ...] = (
     (lambda n, f: focusing.travel(SAMPLE, n, f), (1300.0, 2600.0)),
     (lambda f, e: focusing.in_distance(SAMPLE, f, e), (2600.0, 0.03)),
     (focusing.swung, (2600.0, 0.3)),
-    (lambda f, e: trial_frame.revise(SAMPLE, f, e, [Seen(1300, 65, sharp=True)]), (2600.0, 0.03)),
-    (lambda d, e: trial_frame.revise(SAMPLE, 2600, 0.03, [Seen(d, e, sharp=True)]), (1300.0, 65.0)),
+    (lambda f, e: trial_frame.revise([Frame(SAMPLE, f, (True,))], e, [(1300, 65)]), (2600.0, 0.03)),
+    (
+        lambda d, e: trial_frame.revise([Frame(SAMPLE, 2600, (True,))], 0.03, [(d, e)]),
+        (1300.0, 65.0),
+    ),
     (aperture.next_settable, (8.0,)),
     (lambda d: focus_distances.subject_first(SAMPLE, d), (1300.0,)),
     (lambda r: focus_distances.third_up(CAMERA, r), (0.3,)),

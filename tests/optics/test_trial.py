@@ -5,16 +5,32 @@ from __future__ import annotations
 
 import math
 import unittest
+from dataclasses import dataclass
 
 from optics import Setup
 from optics.lens import focusing
 from optics.lens.depth import focus_window
-from optics.scene.trial_frame import Revised, Seen, revise
+from optics.scene.trial_frame import Frame, Revised, revise
 from tests import chance
 from tests.optics import rays
 
 SETUP = Setup(24, 11, 0.025)
 WORLDS = 40_000
+
+
+@dataclass(frozen=True)
+class Seen:
+    """A mark as the trial frame showed it."""
+
+    depth: float
+    doubt: float
+    sharp: bool | None
+
+
+def revised(focus: float, error: float, seen: list[Seen]) -> Revised | None:
+    """One frame's worth."""
+    came = tuple(mark.sharp for mark in seen)
+    return revise([Frame(SETUP, focus, came)], error, [(m.depth, m.doubt) for m in seen])
 
 
 def imagined(focus: float, error: float, seen: list[Seen]) -> tuple[list[float], float, int]:
@@ -49,7 +65,7 @@ def imagined(focus: float, error: float, seen: list[Seen]) -> tuple[list[float],
 
 class TrialTest(unittest.TestCase):
     def revised(self, focus: float, error: float, seen: list[Seen]) -> Revised:
-        found = revise(SETUP, focus, error, seen)
+        found = revised(focus, error, seen)
         assert found is not None
         return found
 
@@ -89,7 +105,7 @@ class TrialTest(unittest.TestCase):
         self.assertLess(sure_ring.depths[0], 1250)
 
     def test_what_cannot_be_is_said(self) -> None:
-        self.assertIsNone(revise(SETUP, 2600.0, 0.01, [Seen(2600, 50, sharp=False)]))
+        self.assertIsNone(revised(2600.0, 0.01, [Seen(2600, 50, sharp=False)]))
 
     def test_nothing_said_changes_nothing(self) -> None:
         found = self.revised(2600.0, 0.05, [Seen(1300, 130, None), Seen(math.inf, 0, None)])

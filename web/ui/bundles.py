@@ -25,8 +25,8 @@ from web.ui import screens
 
 COMMON = {
     "css": (
-        ("vendor/bootstrap/bootstrap.min.css", "ui/theme.css", "ui/controls.css", "ui/fields.css",
-         "ui/words.css", "ui/top.css", "ui/pages.css"),
+        ("vendor/bootstrap/bootstrap-used.min.css", "ui/theme.css", "ui/controls.css",
+         "ui/fields.css", "ui/words.css", "ui/top.css", "ui/pages.css"),
         (),
     ),
     "js": (("ui/page.js",), ("vendor/alpine/alpine-csp.min.js",)),

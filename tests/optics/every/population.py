@@ -77,10 +77,6 @@ class Population:
             "Keeping": lambda: self.random.choice(tuple(Keeping)),
             "Listed": lambda: Listed.of(self.setup(), SETTINGS, ()), "Fault": self.fault,
             "schools.Seen": lambda: schools.Seen.of(self.scene()),
-            "trial_frame.Seen": lambda: trial_frame.Seen(
-                self.number("depth", "float", "optics.scene.trial_frame"),
-                self.random.choice((*(0.0, 150.0, 300.0) * 5, -1.0, math.nan)),
-                self.random.choice((True, False, None))),
             "Trial": lambda: Trial(
                 self.distance(), self.random.choice(F_NUMBERS),
                 *self.random.choice((("A", ""), ("", "AB"), ("B", "A"), ("", "")))),
@@ -110,7 +106,7 @@ class Population:
             parts = kind[6:-1].split(", ")
             return tuple(self.of(name, part, where) for part in parts)
         if kind == "Seen":
-            kind = "trial_frame.Seen" if "trial" in where else "schools.Seen"
+            kind = "schools.Seen"
         if kind in self.kinds:
             return self.kinds[kind]()
         if kind in ("float", "int", "Any", "Number", "npt.ArrayLike", "Array", "str"):
