@@ -184,7 +184,7 @@ class PlannerTest(BrowserTest):
     def test_more_than_a_link_holds_is_told_at_once(self) -> None:
         self.open("/view/")
         field = self.find("#mark-name-0")
-        self.read("document.querySelector('#scene').dataset.mostLink = '900'")
+        self.read("document.querySelector('#scene').dataset.mostLink = '300'")
         field.send_keys("x" * 40)
         told = ".trouble[x-show=tooLong]"
         self.wait_for(lambda: self.find(told).is_displayed())
