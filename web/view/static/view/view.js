@@ -15,7 +15,7 @@ document.addEventListener("alpine:init", () => {
     init() {
       this.listen();
       const first = document.querySelector(".mark-list.first [name=mark_distance]");
-      if (first && document.activeElement === document.body) first.focus({ preventScroll: true });
+      if (first && !first.value && document.activeElement === document.body) first.focus({ preventScroll: true });
       const results = document.getElementById("results");
       results.addEventListener("pointerdown", (event) => this.lift(event));
       results.addEventListener("keydown", (event) => this.nudge(event));
