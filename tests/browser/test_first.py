@@ -152,6 +152,34 @@ class FirstSceneTest(BrowserTest):
         self.wait_for(lambda: "not counted" not in self.text(".answer"))
 
 
+class InViewTest(BrowserTest):
+    """Ring and aperture are in view, covered by nothing, while any mark is edited."""
+
+    SHOWN = (
+        "const box = document.querySelector('#ring-now').getBoundingClientRect();"
+        "const [x, y] = [box.left + box.width / 2, box.top + box.height / 2];"
+        "return document.elementFromPoint(x, y)?.closest('#ring-now') !== null"
+    )
+
+    def test_at_both_sizes(self) -> None:
+        marks = "&".join(f"mark_name=Stone+{n}&mark_distance={n + 2}+m" for n in range(24))
+        for size, touch in ((chromium.WIDE, False), (chromium.NARROW, True)):
+            chromium.resize(self.driver, size, touch=touch)
+            self.addCleanup(chromium.resize, self.driver, chromium.WIDE)
+            self.open(f"/view/?f_number=11&focal_length_mm=24&{marks}")
+            for at in range(24):
+                with self.subTest(size=size, at=at):
+                    field = f"#mark-distance-{at}"
+                    self.read(f"document.querySelector('{field}').focus()")
+                    self.wait_until(self.SHOWN)
+                    seen = self.read(
+                        f"const b = document.querySelector('{field}').getBoundingClientRect();"
+                        "const at = document.elementFromPoint(b.left + 20, b.top + b.height / 2);"
+                        f"return at?.closest('{field}') !== null"
+                    )
+                    self.assertTrue(seen, "and so is the mark")
+
+
 class AfterwardsTest(BrowserTest):
     def test_a_trial_frame_ends_in_the_answer(self) -> None:
         self.open("/view/")

@@ -17,7 +17,7 @@ WINDS = (
 )
 QUESTIONS = (
     {"key": "near", "says": "What is the nearest thing that must be sharp?", "for": "0.7 m"},
-    {"key": "far", "says": "And the farthest?", "for": "a distance"},
+    {"key": "far", "says": "And the farthest?", "for": "180 m"},
 )
 """What an empty scene asks."""
 APERTURE_CAPTIONS = {

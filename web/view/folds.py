@@ -152,9 +152,10 @@ def _checks(answer: Answer, reading: Reading) -> type_context:
 TOOLS = (
     Fold("fold-rescue", "If it will not hold", "view/rescue.html", _rescue, "view/rescue_in.html"),
     Fold("fold-light", "Light and movement", "view/light.html", _light, "view/light_in.html"),
-    Fold("fold-trial", "After a trial frame", "view/trial.html", _trial, "view/trial_in.html"),
     Fold("fold-checks", "At the place", "view/checks.html", _checks, "view/checks_in.html"),
+    Fold("fold-trial", "After a trial frame", "view/trial.html", _trial, "view/trial_in.html"),
 )
-"""Below the marks, with fields of their own: only what they say is drawn again."""
+"""Below the marks, in the order of the work at the place, with fields of their own: only what they
+say is drawn again."""
 
 ALL = (*RESULTS, *WHY, *TOOLS)

@@ -11,6 +11,9 @@ const Marks = {
       event.target.closest("[data-row]").querySelector("[name=mark_error]").placeholder = usual;
     }
     const row = event.target.closest("[data-row]");
+    if (event.target.name === "mark_distance") {
+      row.querySelector(".as-far")?.setAttribute("aria-pressed", String(event.target.value === "inf"));
+    }
     if (row && row === this.$refs.marks.lastElementChild && event.target.value) this.addRow();
   },
 
@@ -89,11 +92,12 @@ const Marks = {
   asFar(event) {
     const row = event.currentTarget.closest("[data-row]");
     row.querySelector("[name=mark_distance]").value = event.currentTarget.dataset.text;
+    event.currentTarget.setAttribute("aria-pressed", "true");
     this.ask();
   },
 
   openStand() {
-    this.allOfIt();
+    if (this.$refs.marks.matches(".first")) this.allOfIt();
     const stand = document.getElementById("camera_height");
     stand.closest("details").open = true;
     stand.focus();

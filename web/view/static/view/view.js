@@ -15,8 +15,10 @@ document.addEventListener("alpine:init", () => {
     init() {
       this.listen();
       const first = document.querySelector(".mark-list.first [name=mark_distance]");
-      if (first && !first.value && document.activeElement === document.body) first.focus({ preventScroll: true });
+      const nowhere = document.activeElement === document.body;
+      if (first && !first.value && nowhere) first.focus({ preventScroll: true });
       const results = document.getElementById("results");
+      window.addEventListener("scroll", () => this.keepInView(), { passive: true });
       results.addEventListener("pointerdown", (event) => this.lift(event));
       results.addEventListener("keydown", (event) => this.nudge(event));
       // An answer brings the verdicts that still stand.
@@ -77,6 +79,12 @@ document.addEventListener("alpine:init", () => {
 
     get drawing() {
       return this.drawn ? "drawn-tall" : "";
+    },
+
+    // On a desk, once the answer is scrolled away its figures stay on a strip.
+    keepInView() {
+      const answer = document.querySelector(".answer").getBoundingClientRect();
+      this.$refs.scene.classList.toggle("scrolled", answer.bottom < 60);
     },
 
     get doneText() {
