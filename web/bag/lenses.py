@@ -9,6 +9,7 @@ from functools import lru_cache
 from django.db import models
 from django.db.models import F, Q
 
+from optics.base import units
 from optics.lens.conjugates import NEAREST_FOCUS_IN_FOCAL_LENGTHS
 from optics.lens.ring import Ring
 from optics.lens.touch import ANTICLOCKWISE, CLOCKWISE, Hands
@@ -61,6 +62,10 @@ def _ring_with(marks: tuple[tuple[float | None, float], ...]) -> Ring:
     return Ring((math.inf if mm is None else float(mm), math.radians(turn)) for mm, turn in marks)
 
 
+MOST_OFF = 2.0
+"""mm: a ring that is farther off is none."""
+
+
 class Lens(Thing):
     """A lens, prime or zoom, and what its ring can do. Lengths mm, angles degrees."""
 
@@ -96,6 +101,15 @@ class Lens(Thing):
     """From the sensor mark to the front of the lens: for those who measure from there."""
     ring_off_mm = models.FloatField(null=True, blank=True)
     """How much more the lens stands out than its ring reads, found by trial; below 0 less."""
+
+    def ring_is_off_by(self, more: str) -> None:
+        """Take note that its ring is off by ``more``, mm as text, than was known; empty, or what is
+        no such length: that nothing is known of it."""
+        try:
+            off = units.significant((self.ring_off_mm or 0.0) + float(more), 3)
+        except ValueError:
+            off = math.nan
+        self.ring_off_mm = off if abs(off) <= MOST_OFF else None
 
     class Meta(Thing.Meta):
         constraints = constraints(

@@ -13,7 +13,8 @@ from django.http import QueryDict
 
 from optics.base import units
 from optics.base.formats import FORMATS, Format
-from web.hand.in_use import MOST_OFF, NOT_TOLD, InUse, Pupils, Told
+from web.bag.lenses import MOST_OFF
+from web.hand.in_use import NOT_TOLD, InUse, Pupils, Told
 from web.ui.choices import CHOOSE_UNITS, unit_systems
 from web.ui.fields import FormatField, NumberField, WholeNumberField
 

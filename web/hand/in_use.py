@@ -45,8 +45,6 @@ class Told:
     ring_off: float = 0.0
 
 
-MOST_OFF = 2.0
-"""mm: a ring that is farther off is none."""
 NOT_TOLD = Told()
 
 

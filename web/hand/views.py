@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import math
 from typing import Any
 
 from django.http import Http404, HttpResponse, HttpResponseRedirect, QueryDict
@@ -13,7 +12,6 @@ from web.bag.models import Attachment, Body, Lens, Standard, Thing
 from web.bag.soundness import faults
 from web.hand import panel, typical
 from web.hand.fields import USUAL
-from web.hand.in_use import MOST_OFF
 from web.hand.reader import scaled
 from web.people.models import Owner
 from web.people.owners import OwnedRequest, find, writer
@@ -61,13 +59,8 @@ def ring_off(request: OwnedRequest) -> HttpResponse:
     query = QueryDict(request.POST.get("state", ""))
     texts = {name: str(query.get(name, usual)) for name, usual in USUAL.items()}
     lens = panel.hand(owner, texts).in_use.lens
-    try:
-        more = float(request.POST.get("ring_off_mm") or "nan")
-    except ValueError:
-        more = math.nan
     if lens is not None:
-        off = round((lens.ring_off_mm or 0.0) + more, 4)
-        lens.ring_off_mm = off if abs(off) <= MOST_OFF else None
+        lens.ring_is_off_by(request.POST.get("ring_off_mm", ""))
         lens.save()
     path = path_in(request, request.POST.get("next"), reverse("home"))
     return HttpResponseRedirect(f"{path.partition('?')[0]}?{query.urlencode(safe='/')}")
