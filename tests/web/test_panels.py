@@ -289,6 +289,8 @@ class AfterTrialTest(TestCase):
         self.assertContains(after, "beyond what its ring reads")
         self.assertNotEqual(before.context["answer"].ring.focus, after.context["answer"].ring.focus)
         self.assertIn("lens_off", after.context["reading"].query())
-        self.client.post(reverse("hand:ring_off"), {**posted, "ring_off_mm": ""})
+        for text in ("x", "1e9", "nan", ""):
+            gone = self.client.post(reverse("hand:ring_off"), {**posted, "ring_off_mm": text})
+            self.assertEqual(gone.status_code, 302)
         back = self.client.get("/view/", changed())
         self.assertEqual(back.context["answer"].ring.focus, before.context["answer"].ring.focus)
