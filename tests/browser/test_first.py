@@ -193,10 +193,10 @@ class AfterwardsTest(BrowserTest):
         self.assertIn("holds A, B and C", self.text(".answer"))
         self.assertNotIn("Outside", self.text(".answer"))
         self.assertEqual(self.query()["trials"], ["2.6 m f/11 soft A"])
-        said = self.text(".answer")
+        said = self.text(".says")
         self.driver.refresh()
         self.wait_ready()
-        self.assertEqual(self.text(".answer"), said)
+        self.assertEqual(self.text(".says"), said)
         self.click(".taken-in .back")
         self.wait_for(lambda: self.text("#ring-now") == before)
 

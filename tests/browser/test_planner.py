@@ -89,6 +89,8 @@ class PlannerTest(BrowserTest):
         self.wait_until("return document.querySelector('#mark-distance-0').value === '1.397 m'")
         self.wait_for(lambda: "moved" not in self.query())
         self.assertEqual(self.read("return document.querySelector('#moved').value"), "")
+        self.read("window.scrollTo({ top: 0, behavior: 'instant' })")
+        self.wait_until("return document.querySelector('.scrolled') === null")
         link, said = self.driver.current_url, self.text(".answer")
         other = chromium.start()
         self.addCleanup(other.quit)
