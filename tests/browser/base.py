@@ -9,6 +9,7 @@ from urllib.parse import parse_qs, urlsplit
 from django.contrib.staticfiles.testing import StaticLiveServerTestCase
 from selenium import webdriver
 from selenium.common.exceptions import (
+    ElementClickInterceptedException,
     StaleElementReferenceException,
     TimeoutException,
     WebDriverException,
@@ -110,6 +111,11 @@ class BrowserTest(StaticLiveServerTestCase):
             try:
                 self.find(selector).click()
             except StaleElementReferenceException:
+                return False
+            except ElementClickInterceptedException:
+                # Under what stays in view: scrolled out from there, as a hand would, and again.
+                centred = "{ block: 'center', behavior: 'instant' }"
+                self.read(f"document.querySelector({selector!r})?.scrollIntoView({centred})")
                 return False
             return True
 

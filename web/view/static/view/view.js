@@ -84,7 +84,7 @@ document.addEventListener("alpine:init", () => {
     // On a desk, once the answer is scrolled away its figures stay on a strip.
     keepInView() {
       const answer = document.querySelector(".answer").getBoundingClientRect();
-      this.$refs.scene.classList.toggle("scrolled", answer.bottom < 60);
+      this.$refs.scene.classList.toggle("scrolled", answer.top < -60);
     },
 
     get doneText() {
