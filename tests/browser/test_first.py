@@ -200,6 +200,19 @@ class AfterwardsTest(BrowserTest):
         self.click(".taken-in .back")
         self.wait_for(lambda: self.text("#ring-now") == before)
 
+    def test_a_mark_taken_out_takes_the_trial_frames_along_and_brings_them_back(self) -> None:
+        """They speak of marks by their letters: C would be another."""
+        self.open("/view/?trials=2.6+m+f/11+soft+A+sharp+C&f_number=11&focal_length_mm=24"
+                  "&mark_distance=1.3+m&mark_distance=4.2+m&mark_distance=180+m")  # fmt: skip
+        self.wait_for_text(".answer", "As the trial frame has it")
+        self.click(".markrow:nth-child(2) .remove")
+        self.wait_for(lambda: len(self.query()["mark_distance"]) == 2)
+        self.assertNotIn("trials", self.query())
+        self.assertNotIn("trial frame", self.text(".answer"))
+        self.click(".undo:not(.done) button")
+        self.wait_for(lambda: "trials" in self.query())
+        self.wait_for_text(".answer", "As the trial frame has it")
+
     def test_what_does_not_hold_is_mended_with_a_tap_and_undone_with_another(self) -> None:
         self.open("/view/")
         self.type_in("#mark-distance-0", "0.7 m")

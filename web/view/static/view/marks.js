@@ -141,7 +141,10 @@ const Marks = {
     const name = row.querySelector("[name=mark_name]").value;
     if (at === rows.length - 1) return;
     row.remove();
-    this.removed = { row, at, name: name || "the mark" };
+    // Trial frames speak of marks by their letters, which are others now.
+    const trials = document.getElementById("trials");
+    this.removed = { row, at, name: name || "the mark", trials: trials.value };
+    trials.value = "";
     this.letterRows();
     this.$refs.marks.children[at].querySelector("input").focus();
     this.ask();
@@ -150,6 +153,7 @@ const Marks = {
   putBack() {
     this.$refs.marks.children[this.removed.at].before(this.removed.row);
     this.removed.row.querySelector("input").focus();
+    document.getElementById("trials").value = this.removed.trials;
     this.removed = null;
     this.letterRows();
     this.ask();
