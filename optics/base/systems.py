@@ -40,6 +40,7 @@ class UnitSystem:
                  far end.
     ``stride``   how far a tripod is moved at a time, in its unit.
     ``example``  what somebody would lock on a street: nothing, a distance, infinity.
+    ``other``    the unit, beside its own, that somebody says most often.
     ``engraved`` whether what was measured of a lens's ring is engraved in it.
     """
 
@@ -57,6 +58,7 @@ class UnitSystem:
     even: Callable[[float, float], Iterator[float]]
     stride: float
     example: str
+    other: str
     engraved: bool
 
 
@@ -128,6 +130,7 @@ METRES = UnitSystem(
     even=lambda span, far: decimal_steps(1.0, span),
     stride=0.1,
     example="none; 0.7 m; inf",
+    other="km",
     engraved=True,
 )  # fmt: skip
 
@@ -206,6 +209,7 @@ FEET = UnitSystem(
     even=_even_feet,
     stride=0.5,
     example="none; 2 ft; inf",
+    other="in",
     engraved=False,
 )  # fmt: skip
 

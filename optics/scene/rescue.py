@@ -154,8 +154,16 @@ def _step(
     if isinstance(found, moving.Stuck):
         return StepBack(None, why_not=NO_STEP[found.why], best=found.best)
     # As a tripod is moved: a little too far rather than not far enough.
-    return StepBack(up(found.back / _per_step(scene), scene.system), found.crop)
+    return StepBack(_moved(found.back / _per_step(scene), scene.system), found.crop)
 
+
+def _moved(back: float, system: str) -> float:
+    """As exactly as somebody moves a tripod: a short step to one figure."""
+    return up(back, system, 1) if back < _SHORT else up(back, system)
+
+
+_SHORT = 100.0
+"""mm."""
 
 _LEAST_PER_STEP = 0.05
 """Looking so squarely down that a step hardly changes depths, a step is taken for what it is."""

@@ -44,6 +44,14 @@ class FirstSceneTest(BrowserTest):
         self.wait_for(self._arrived)
         self.wait_ready()
 
+    def tapped(self, typical: str, label: str) -> None:
+        """One of those in plain sight: the page comes again."""
+        self.steps += 1
+        chips = f"return [...document.querySelectorAll('[id^={typical}-typical]')]"
+        found = f".find((c) => c.checkVisibility() && c.innerText.startsWith('{label}')).id"
+        self.follow("#" + self.read(chips + found))
+        self.wait_ready()
+
     def new(self) -> None:
         self.open("/view/")
         self.follow("#new-view")
@@ -59,8 +67,8 @@ class FirstSceneTest(BrowserTest):
         self.assertEqual(self.query()["camera_height"], ["eye"])
         self.written("#mark-distance-0", "0.7 m")
         self.step(".as-far")
-        self.chosen("#pick-body", "APS-C, 24 MP")
-        self.chosen("#pick-lens", "10–18")
+        self.tapped("body", "APS-C, 24 MP")
+        self.tapped("lens", "10–18")
         self.written("#focal_length_mm", "12")
         self.assert_answer()
 
@@ -229,6 +237,27 @@ class AfterwardsTest(BrowserTest):
                 self.click(".undo.done button")
                 self.wait_for_text(".deeds-out", deed)
         self.assertEqual(self.query()["mark_distance"][0], "0.7 m")
+
+    def test_what_applies_opens_by_itself_and_closes_when_it_no_longer_does(self) -> None:
+        self.open("/view/")
+        opened = "return [...document.querySelectorAll('.tools > [open]')].map((f) => f.id)"
+        self.assertEqual(self.read(opened), [])
+        self.type_in("#mark-distance-0", "0.7 m")
+        self.wait_for_text("#out-rescue", "back does it")
+        self.assertEqual(self.read(opened), ["fold-rescue"])
+        self.type_in("#mark-distance-0", "1.3 m")
+        self.wait_for(lambda: self.read(opened) == [])
+        self.type_in("#mark-distance-0", "0.7 m")
+        self.wait_for(lambda: self.read(opened) == ["fold-rescue"])
+        self.click("#fold-rescue > summary")
+        self.type_in("#mark-distance-0", "0.75 m")  # shut by hand, it stays shut
+        self.wait_for(lambda: self.query()["mark_distance"][0] == "0.75 m")
+        self.assertEqual(self.read(opened), [])
+
+    def test_what_holds_says_how_to_check_it(self) -> None:
+        self.open("/view/")
+        self.click("[data-fold='fold-checks']")
+        self.wait_for_text("#out-checks", "Magnify")
 
 
 class FieldPageTest(BrowserTest):

@@ -86,6 +86,24 @@ class ThumbTest(BrowserTest):
         self.assertEqual(self.query()["mark_distance"][1], "4.1 m")
         self.assertEqual(self.query()["f_number"], ["13"])
 
+    def test_what_the_keyboard_of_figures_has_not_stands_beside_the_figure(self) -> None:
+        self.open("/view/")
+        self.click("#mark-distance-1")
+        keyboard = "return document.activeElement.inputMode"
+        self.assertEqual(self.read(keyboard), "decimal")
+        row = self.box("[data-row]:nth-child(3)", "top")
+        self.driver.switch_to.active_element.send_keys("5")
+        self.tap("[data-unit='km']")
+        self.wait_for(lambda: "5 km" in self.query().get("mark_distance", ()))
+        self.assertEqual(self.box("[data-row]:nth-child(3)", "top"), row)
+        self.assertLessEqual(self.box(".unit-keys", "right"), chromium.NARROW[0])
+        self.tap(".unit-keys [aria-label='Letters']")
+        self.wait_for(lambda: self.read(keyboard) == "text")
+        self.assertEqual(self.read("return document.activeElement.id"), "mark-distance-1")
+        self.tap("[data-row]:nth-child(3) [data-step='1']")
+        self.wait_for(lambda: self.query()["mark_distance"][2] != "180 m")
+        self.assertFalse(self.find(".unit-keys").is_displayed())
+
     def test_quick_taps_all_count(self) -> None:
         self.open("/view/")
         for _ in range(5):

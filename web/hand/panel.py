@@ -87,9 +87,7 @@ def hand(owner: Owner, texts: Mapping[str, str]) -> Hand:
         bodies=_choices(bodies, body),
         lenses=_choices(lenses, lens),
         standards=tuple(
-            Choice(str(s.pk), f"{s.name}, {circle_text(circles[s.pk])}", s == standard)
-            for s in standards
-            if circles[s.pk]
+            Choice(str(s.pk), s.name, s == standard) for s in standards if circles[s.pk]
         ),
         attachments=_choices(attachments, attachment),
         in_use=InUse(lens, attachment, lambda: body, find_standard=lambda: standard),

@@ -68,7 +68,7 @@ class SkyPages(Pages[Reading]):
     def around(self, reading: Reading, owner: Owner) -> dict[str, Any]:
         return {
             "screen_name": "Sky",
-            "placeholder": "Name this night to keep it",
+            "placeholder": "Name this night",
             "nights": NIGHTS,
             "sheet_name": "Card",
         }

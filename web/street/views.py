@@ -66,7 +66,7 @@ class StreetPages(Pages[Reading]):
         street = reading.street
         return {
             "screen_name": "Street",
-            "placeholder": "Name these positions to keep them",
+            "placeholder": "Name these positions",
             "lights": LIGHT_CHOICES,
             "judged": format.share(street.judging),
             "touched": [(label, said(at, street.system)) for label, at in street.touched],

@@ -16,7 +16,7 @@ WINDS = (
     ("strong", "strong wind"),
 )
 QUESTIONS = (
-    {"key": "near", "says": "What is the nearest thing that must be sharp?", "for": "0.7 m"},
+    {"key": "near", "says": "The nearest thing that must be sharp?", "for": "0.7 m"},
     {"key": "far", "says": "And the farthest?", "for": "180 m"},
 )
 """What an empty scene asks."""

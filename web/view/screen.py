@@ -18,7 +18,14 @@ register(
             "view/tools.css",
             "view/why.css",
         ),
-        scripts=(*SCRIPTS, "view/frame.js", "view/marks.js", "view/panels.js", "view/view.js"),
+        scripts=(
+            *SCRIPTS,
+            "view/frame.js",
+            "view/marks.js",
+            "view/unit_keys.js",
+            "view/panels.js",
+            "view/view.js",
+        ),
         keys=(
             *KEYS,
             ("Home End", "on the ring: nearest of the drawing, infinity"),

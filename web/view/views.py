@@ -99,8 +99,7 @@ class ViewPages(Pages[Reading]):
             "rows": _rows(reading, answer),
             "learnt": reading.learnt,
             "left_out": left_out(reading.rows),
-            "mends": tuple(mends(answer)),
-            "deeds": deeds(answer, reading),
+            **_now(answer, reading),
             "tempered": tempered(answer, reading),
             "textbook_hyperfocal": shown.textbook_hyperfocal(answer),
             "textbook_limits": shown.textbook_limits(answer),
@@ -117,7 +116,7 @@ class ViewPages(Pages[Reading]):
     def around(self, reading: Reading, owner: Owner) -> dict[str, Any]:
         return {
             "screen_name": "View",
-            "placeholder": "Name this view to keep it",
+            "placeholder": "Name this view",
             "places": OFFERED,
             "place_now": reading.scene.school,
             "usual_errors": _usual_errors(owner),
@@ -129,6 +128,23 @@ class ViewPages(Pages[Reading]):
             "care_kinds": [(name, title) for name, (title, _) in CARE.items()],
             "focusing_by": [("", "not said"), *FocusBy.choices],
         }
+
+
+def _now(answer: Answer, reading: Reading) -> dict[str, Any]:
+    """What a photographer would do next, and the folds that are for it."""
+    would_mend, would_stop = deeds(answer, reading), tuple(mends(answer))
+    open_now = {
+        "fold-rescue": would_mend,
+        "fold-light": answer.smeared or answer.unsmeared,
+        "fold-trial": reading.trials,
+    }
+    holds = answer.kept and not answer.failing and not left_out(reading.rows).shown
+    return {
+        "deeds": would_mend,
+        "mends": would_stop,
+        "applies": " ".join(fold for fold, why in open_now.items() if why),
+        "checks_apply": holds and not reading.trials,
+    }
 
 
 def _tapped(reading: Reading, asked: Mapping[str, str]) -> str:

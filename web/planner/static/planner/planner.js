@@ -185,6 +185,21 @@ const Planner = {
     list.addEventListener("blur", (left) => takeNow(list, left.relatedTarget), { once: true });
   },
 
+  // One tap: the button carries the choice, the page comes again with it.
+  takeTypical(event) {
+    sessionStorage.setItem("aim-taken", event.currentTarget.id);
+  },
+
+  // Chips beside each other are one stop; arrows go on from there.
+  chipKey(event) {
+    const chips = [...event.currentTarget.querySelectorAll(".chip")];
+    const step = { ArrowLeft: -1, ArrowUp: -1, ArrowRight: 1, ArrowDown: 1 }[event.key];
+    const at = chips.indexOf(event.target);
+    if (step === undefined || at < 0) return;
+    event.preventDefault();
+    chips[(at + step + chips.length) % chips.length].focus();
+  },
+
   takeByKey(event) {
     this.keyed = event.type === "keydown";
     if (event.key === "Enter" && this.taking) takeNow(event.target);

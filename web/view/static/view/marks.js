@@ -80,15 +80,6 @@ const Marks = {
     }
   },
 
-  chipKey(event) {
-    const chips = [...event.currentTarget.querySelectorAll("[data-how]")];
-    const step = { ArrowLeft: -1, ArrowUp: -1, ArrowRight: 1, ArrowDown: 1 }[event.key];
-    const at = chips.indexOf(event.target);
-    if (step === undefined || at < 0) return;
-    event.preventDefault();
-    chips[(at + step + chips.length) % chips.length].focus();
-  },
-
   asFar(event) {
     const row = event.currentTarget.closest("[data-row]");
     row.querySelector("[name=mark_distance]").value = event.currentTarget.dataset.text;

@@ -1,6 +1,8 @@
 // View, what the panels propose, tried with one click. Part of the component of view.js: `this` is
 // that.
 const FoldedPanels = {
+  applied: new Map(),
+
   // One tap that writes into fields of the scene, and can be undone.
   carryOut(event) {
     const button = event.currentTarget;
@@ -26,6 +28,23 @@ const FoldedPanels = {
       } else field.value = text;
     }
     return before;
+  },
+
+  // What the answer says applies now is opened, once; what was opened so is closed when it no longer
+  // applies. What was shut by hand stays shut for as long.
+  openWhatApplies() {
+    const says = document.querySelector(".answer").dataset.applies.split(" ");
+    for (const fold of document.querySelectorAll(".tools > details")) {
+      const applies = says.includes(fold.id);
+      if (applies && !this.applied.has(fold.id) && !fold.open) {
+        this.applied.set(fold.id, true);
+        fold.open = true;
+      } else if (!applies && this.applied.has(fold.id)) {
+        const used = fold.contains(document.activeElement);
+        if (this.applied.get(fold.id) && !used) fold.open = false;
+        this.applied.delete(fold.id);
+      } else if (applies && !this.applied.has(fold.id)) this.applied.set(fold.id, false);
+    }
   },
 
   openFold(event) {

@@ -5,15 +5,19 @@ document.addEventListener("alpine:init", () => {
     ...Planner,
     ...InFrame,
     ...Marks,
+    ...UnitKeys,
     ...FoldedPanels,
 
     removed: null,
     done: null,
     drawn: false,
     lifted: null,
+    lettersCome: false,
 
     init() {
       this.listen();
+      this.listenForUnits();
+      this.openWhatApplies();
       const first = document.querySelector(".mark-list.first [name=mark_distance]");
       const nowhere = document.activeElement === document.body;
       if (first && !first.value && nowhere) first.focus({ preventScroll: true });
@@ -36,6 +40,7 @@ document.addEventListener("alpine:init", () => {
     },
 
     relink() {
+      this.openWhatApplies();
       // One aperture: where it is chosen for us, its field has the one that was chosen.
       const aperture = document.getElementById("f_number");
       const chosen = document.getElementById("choose").value !== "fixed";
