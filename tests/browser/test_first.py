@@ -13,7 +13,7 @@ from tests.browser import chromium
 from tests.browser.base import BrowserTest
 
 ANSWER = "1.4"
-MOST_STEPS, MOST_STROKES = 8, 60
+MOST_STEPS, MOST_STROKES = 6, 60
 
 
 class FirstSceneTest(BrowserTest):

@@ -24,7 +24,7 @@ _HALLIN_TOP = {**GEAR, "focal_length_mm": "20", "f_number": "8", "place": "hyper
 _HALLIN_MARKS = (
     ("Cairn", "2.4 m", "must"),
     ("Relay hut", "60 m", "must"),
-    ("Far ridge", "inf", "must"),
+    ("Far ridge", "∞", "must"),
 )
 _TINDER_ROW = {
     **GEAR,

@@ -51,7 +51,7 @@ def _measured_anew(row: Row, mark: Mark, reader: Reader) -> Row:
 
 def as_typed(distance: float, system: str) -> str:
     """A distance as somebody would type it, to four figures."""
-    return "inf" if math.isinf(distance) else typed_out(units.write(distance, system, 4))
+    return "∞" if math.isinf(distance) else typed_out(units.write(distance, system, 4))
 
 
 def typed_out(text: str) -> str:

@@ -38,7 +38,7 @@ def _farther(row: Row, system: str, steps: int) -> str:
     distance, one = row.measured, 1 if steps > 0 else -1
     for _ in range(abs(steps)):
         distance = _step(distance, system, one)
-    return typed_out(settable.written(distance, system)) if math.isfinite(distance) else "inf"
+    return typed_out(settable.written(distance, system)) if math.isfinite(distance) else "∞"
 
 
 def _step(distance: float, system: str, way: int) -> float:

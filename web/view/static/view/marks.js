@@ -12,7 +12,7 @@ const Marks = {
     }
     const row = event.target.closest("[data-row]");
     if (event.target.name === "mark_distance") {
-      row.querySelector(".as-far")?.setAttribute("aria-pressed", String(event.target.value === "inf"));
+      row.querySelector(".as-far")?.setAttribute("aria-pressed", String(["inf", "∞"].includes(event.target.value)));
     }
     if (row && row === this.$refs.marks.lastElementChild && event.target.value) this.addRow();
   },

@@ -33,6 +33,7 @@ const FoldedPanels = {
   // What the answer says applies now is opened, once; what was opened so is closed when it no longer
   // applies. What was shut by hand stays shut for as long.
   openWhatApplies() {
+    if (this.pointer || this.turning) return; // a movement is not an answer yet
     const says = document.querySelector(".answer").dataset.applies.split(" ");
     for (const fold of document.querySelectorAll(".tools > details")) {
       const applies = says.includes(fold.id);

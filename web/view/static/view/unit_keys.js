@@ -34,7 +34,7 @@ const UnitKeys = {
     const field = event.currentTarget.closest("[data-row]").querySelector("[name=mark_distance]");
     const { unit } = event.currentTarget.dataset;
     const figure = field.value.replace(/[^\d.,/]+$/, "");
-    if (unit === "inf") field.value = unit;
+    if (unit === "∞") field.value = unit;
     else if (figure) field.value = `${figure} ${unit}`;
     else return;
     field.dispatchEvent(new Event("input", { bubbles: true }));
