@@ -11,12 +11,10 @@ import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from drawing.apart import spread
 from drawing.lettering import text_width
 from drawing.sightline import Label, tenth
 
 _LEFT, _RIGHT, _FOOT = 34.0, 8.0, 26.0
-_LABEL_GAP = 46.0
 _LABEL_SIZE, _LABEL_APART = 12.0, 5.0
 _MOST_STEPS = 7
 _TOP_LABEL = 22.0
@@ -122,9 +120,10 @@ def draw(
     edges = [d for strip in strips for d in (strip.near, strip.far) if d < far]
     # A gap so narrow that both its edges are written alike is labelled once.
     places = list({label[d]: d for d in sorted(set(edges), reverse=True)}.values())[::-1]
-    widest = max((text_width(label[d], _LABEL_SIZE) for d in places), default=0.0)
-    gap = max(_LABEL_GAP, widest + _LABEL_APART)
-    xs = spread([plan.x(d) for d in places], gap, _LEFT, width - _RIGHT - 20)
+    homes = {d for strip in strips if strip.home for d in (strip.near, strip.far)}
+    labels = _at_their_ticks(
+        [(plan.x(d), label[d]) for d in sorted(places, key=lambda d: (d not in homes, d))]
+    )
     return Pavement(
         width=width,
         height=height,
@@ -138,9 +137,20 @@ def draw(
             for letter, at in walker.presses
             if at < far and plan.seen(at, walker.angle)
         ),
-        labels=tuple(Label(tenth(x), label[d]) for x, d in zip(xs, places, strict=True)),
+        labels=labels,
         label_y=height - 8.0,
     )
+
+
+def _at_their_ticks(wanted: Sequence[tuple[float, str]]) -> tuple[Label, ...]:
+    """Each label at its tick, the first first; one that has no room there is left out."""
+    placed: list[Label] = []
+    for x, text in wanted:
+        wide = text_width(text, _LABEL_SIZE)
+        apart = ((text_width(one.text, _LABEL_SIZE) + wide) / 2 + _LABEL_APART for one in placed)
+        if all(abs(x - one.x) >= least for one, least in zip(placed, apart, strict=True)):
+            placed.append(Label(tenth(x), text))
+    return tuple(sorted(placed, key=lambda one: one.x))
 
 
 @dataclass(frozen=True, slots=True)

@@ -5,5 +5,6 @@
 * ``coverage``   which zones hold most of a band that none of them closes.
 * ``stretches``  a band shared out among positions; gaps.
 * ``hit_rate``   what share of pictures to expect sharp.
+* ``subjects``   where people turn up: in every stride, or round a distance.
 * ``people``     how much of a person the frame takes in; somebody walking through a zone.
 """

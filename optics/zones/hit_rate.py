@@ -63,28 +63,30 @@ def shares(
     focuses = sorted({p.focus if isinstance(p, Zone) else float(p) for p in positions})
     if not focuses:
         raise OutOfRange("positions", 0, "The number of positions must be 1 or more.")
-    band = _Stretch(math.log(nearest), math.log(end))
+    band = Stretch(math.log(nearest), math.log(end))
     return tuple(
         kept.integral_of_turning_to(turned, float(judgement_error)) / band.length
-        for turned, kept in _turned_and_kept(setup, focuses, band)
+        for turned, kept in turned_and_kept(setup, focuses, band)
     )
 
 
 @dataclass(frozen=True, slots=True)
-class _Stretch:
-    """Of u = ln distance."""
+class Stretch:
+    """Of u = ln distance. ``low`` ≤ ``high``; up to inf."""
 
     low: float
     high: float
 
     @property
     def length(self) -> float:
+        """0 or more."""
         return max(self.high - self.low, 0.0)
 
-    def within(self, other: _Stretch) -> _Stretch:
-        return _Stretch(max(self.low, other.low), min(self.high, other.high))
+    def within(self, other: Stretch) -> Stretch:
+        """What both have; of no length if nothing."""
+        return Stretch(max(self.low, other.low), min(self.high, other.high))
 
-    def integral_of_turning_to(self, turned: _Stretch, error: float) -> float:
+    def integral_of_turning_to(self, turned: Stretch, error: float) -> float:
         """∫ over this stretch of the chance that the judged u falls into ``turned``."""
         if self.length == 0:
             return 0.0
@@ -93,7 +95,7 @@ class _Stretch:
         return _below(self, turned.high, error) - _below(self, turned.low, error)
 
 
-def _below(true: _Stretch, threshold: float, error: float) -> float:
+def _below(true: Stretch, threshold: float, error: float) -> float:
     """∫ over true u of Φ((threshold − u)/σ): judged to be below a threshold."""
     if math.isinf(threshold):
         return true.length if threshold > 0 else 0.0
@@ -106,16 +108,18 @@ def _integral_of_phi(z: float) -> float:
     return z * 0.5 * math.erfc(-z / math.sqrt(2)) + density
 
 
-def _turned_and_kept(
-    setup: Setup, focuses: list[float], band: _Stretch
-) -> Iterable[tuple[_Stretch, _Stretch]]:
+def turned_and_kept(
+    setup: Setup, focuses: list[float], band: Stretch
+) -> Iterable[tuple[Stretch, Stretch]]:
+    """For each position, mm and nearest first, which judged ln distance it is turned to for, and
+    what of the band it keeps."""
     between = [-math.log(0.5 * (1.0 / near + 1.0 / far)) for near, far in pairwise(focuses)]
     thresholds = (-math.inf, *between, math.inf)
     for at, focus in enumerate(focuses):
         held = limits(setup, focus)
         if held.empty:
-            kept = _Stretch(0.0, 0.0)
+            kept = Stretch(0.0, 0.0)
         else:
             far = math.log(held.far) if math.isfinite(held.far) else math.inf
-            kept = _Stretch(math.log(held.near), far).within(band)
-        yield _Stretch(thresholds[at], thresholds[at + 1]), kept
+            kept = Stretch(math.log(held.near), far).within(band)
+        yield Stretch(thresholds[at], thresholds[at + 1]), kept

@@ -13,6 +13,7 @@ from itertools import pairwise
 
 from optics.base.settable import (
     COARSE,
+    FINE,
     MOST_FIGURES,
     Span,
     around,
@@ -41,16 +42,36 @@ class Stretches:
 def written(tiles: Sequence[Tile], system: str = METRES) -> tuple[Stretches, ...]:
     """What to write of positions in use, nearest first."""
     used = [tile for tile in tiles if tile.used]
-    joints = [_joint(one, other, system) for one, other in pairwise(used)]
-    found, before = [], None
+    ends = [_ends(one, other, system) for one, other in pairwise(used)]
+    found: list[Stretches] = []
+    before: float | None = None
     for tile in tiles:
         if not tile.used:
             found.append(_stretches(tile, None, system))
             continue
-        after = joints.pop(0) if joints else None
+        after, next_before = ends.pop(0) if ends else (None, None)
         found.append(_stretches(tile, _used(tile, before, after, system), system))
-        before = after
+        before = next_before
     return tuple(found)
+
+
+_WIDER = 1.5
+"""A gap is not written wider than that, in 1/distance, where a figure more prevents it."""
+
+
+def _ends(nearer: Tile, farther: Tile, system: str) -> tuple[float | None, float | None]:
+    """Where one neighbour ends and the next begins, as written: the joint, or the ends of the gap
+    if that is narrow; None each where the ends need not heed each other."""
+    joint_at = _joint(nearer, farther, system)
+    if joint_at is not None:
+        return joint_at, joint_at
+    gap = 1 / nearer.end - 1 / farther.start
+    for figures in (COARSE, FINE):
+        end, start = down(nearer.end, system, figures), up(farther.start, system, figures)
+        heeds = end > nearer.start and start < farther.end
+        if heeds and 1 / end - 1 / start <= _WIDER * gap:
+            return end, start
+    return None, None
 
 
 def _joint(nearer: Tile, farther: Tile, system: str) -> float | None:

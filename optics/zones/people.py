@@ -1,8 +1,8 @@
 """People in the frame: how much of a standing one it takes in, and one who walks through a zone.
 
-Shares of the body's height by the old canon of eight heads: the head an eighth, from the crown to
-the middle of the breast a quarter, to the middle of the body a half. Source: [canon] in
-docs/references.md.
+Parts of a body by the old canon of eight heads, from the crown down: the chin at one, the
+breast at two, the waist at three, the middle of the body at four, the knees at six. Source: [canon]
+in docs/references.md.
 """
 
 from __future__ import annotations
@@ -21,28 +21,42 @@ from optics.zones.tiling import Zone
 
 ADULT = 1700.0
 """mm: a standing adult, about the middle of the world's."""
-HEAD, BUST, HALF = ADULT / 8, ADULT / 4, ADULT / 2
+HEAD = ADULT / 8
 DOOR = 2000.0
 """mm: the usual height of a door leaf."""
 
 
 class Framing(StrEnum):
-    """The most of a standing adult that fits the frame's height."""
+    """Where the frame's lower edge cuts a standing adult whose crown is at its upper edge."""
 
     PART = "part of a face"
-    HEAD = "head"
-    BUST = "bust"
-    HALF = "half"
+    CHIN = "cut at the chin"
+    CHEST = "cut at the chest"
+    WAIST = "cut at the waist"
+    HIPS = "cut at the hips"
+    THIGHS = "cut at the thighs"
+    KNEES = "cut at the knees"
+    SHINS = "cut at the shins"
     WHOLE = "whole"
 
 
-_FITS = ((ADULT, Framing.WHOLE), (HALF, Framing.HALF), (BUST, Framing.BUST), (HEAD, Framing.HEAD))
+_AT_HEADS = (
+    Framing.PART, Framing.CHIN, Framing.CHEST, Framing.WAIST, Framing.HIPS, Framing.THIGHS,
+    Framing.KNEES, Framing.SHINS, Framing.WHOLE,
+)  # fmt: skip
+"""By heads from the crown, 0 to 8, of the canon."""
 
 
 def framing(height_seen: float) -> Framing:
-    """What fits a frame that takes in so much height at the person, mm, above 0, up to inf."""
+    """What fits a frame that takes in so much height at the person, mm, above 0, up to inf.
+
+    The nearest of the canon's cuts; whole only where all of them fit.
+    """
     require_positive("height_seen", height_seen, "height seen", finite=False)
-    return next((said for least, said in _FITS if height_seen >= least), Framing.PART)
+    if height_seen >= ADULT:
+        return Framing.WHOLE
+    heads = int(height_seen / HEAD + 0.5)
+    return _AT_HEADS[min(heads, len(_AT_HEADS) - 2)]
 
 
 @overload

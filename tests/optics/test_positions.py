@@ -276,8 +276,12 @@ class Around(unittest.TestCase):
 
 class Figures(unittest.TestCase):
     def test_what_fits(self) -> None:
-        for height, said in ((100, "part of a face"), (212.5, "head"), (500, "bust"),
-                             (900, "half"), (1700, "whole"), (math.inf, "whole")):  # fmt: skip
+        for height, said in (
+            (100, "part of a face"), (212.5, "cut at the chin"), (430, "cut at the chest"),
+            (600, "cut at the waist"), (900, "cut at the hips"), (1275, "cut at the knees"),
+            (1500, "cut at the shins"), (1699, "cut at the shins"), (1700, "whole"),
+            (math.inf, "whole"),
+        ):  # fmt: skip
             self.assertEqual(people.framing(height), said)
 
     def test_half_of_the_frame_by_the_reference(self) -> None:

@@ -230,12 +230,13 @@ class MarkToUse:
     mark: float
 
 
-def marks_to_use(lens: Lens, circle: float) -> tuple[MarkToUse, ...]:
-    """For each engraved mark, the one to read instead, by a circle of one's own, mm."""
+def marks_to_use(lens: Lens, circle: float, f_number: float | None = None) -> tuple[MarkToUse, ...]:
+    """For each engraved mark, the one to read instead, by a circle of one's own, mm; for one
+    aperture if that is given."""
     if not lens.depth_marks or not lens.depth_marks_circle_mm:
         return ()
     series = Series(1, tuple(float(number) for number in lens.depth_marks))
     return tuple(
         MarkToUse(number, engraved_mark(number, lens.depth_marks_circle_mm, circle, series))
-        for number in series.names
+        for number in (series.names if f_number is None else (f_number,))
     )

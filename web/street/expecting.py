@@ -47,7 +47,7 @@ def expecting(answer: Answer) -> Expecting:
     now = len(answer.positions)
 
     def share(changed: Street, count: int) -> float:
-        return sum(shares_of(changed, band, choose(changed, band, count).focuses))
+        return sum(shares_of(changed, choose(changed, band, count).focuses))
 
     most = min(max(3, now), MOST_POSITIONS)
     least = max(1, len(street.locked) + (street.home is not None))
@@ -62,11 +62,11 @@ def expecting(answer: Answer) -> Expecting:
         helps.append(Help("position", now + 1, more - answer.share))
     closed = _stop_down(street)
     if closed is not None:
-        gain = share(street.at(closed), now) - answer.share
+        gain = sum(shares_of(street.at(closed), answer.focuses)) - answer.share
         helps.append(Help("aperture", closed, gain))
     if street.judging > 0:
         better = replace(street, judging=street.judging * PRACTICE)
-        gain = sum(shares_of(better, band, answer.focuses)) - answer.share
+        gain = sum(shares_of(better, answer.focuses)) - answer.share
         helps.append(Help("practice", better.judging, gain))
     worth = [one for one in helps if one.gain >= _WORTH_SAYING]
     return Expecting(tuple(by_count), tuple(sorted(worth, key=lambda one: -one.gain)))

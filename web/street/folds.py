@@ -6,7 +6,7 @@ from typing import Any
 
 from web.hand.asker import Asker
 from web.planner.folds import Fold, nothing
-from web.street import exposing, judging, pictures, schools
+from web.street import exposing, judging, marks, pictures, schools
 from web.street.usecases import Answer
 
 type_context = dict[str, Any]
@@ -21,12 +21,16 @@ def _schools(answer: Answer, who: Asker) -> type_context:
     return {"schools": found, "school_lines": pictures.school_lines(answer, found)}
 
 
+def _marks(answer: Answer, who: Asker) -> type_context:
+    return {"marks": marks.marks(answer)}
+
+
 def _trade(answer: Answer, who: Asker) -> type_context:
     return {"trade": schools.trade(answer)}
 
 
 def _judging(answer: Answer, who: Asker) -> type_context:
-    return {"edges": judging.edges(answer, who.own()[0])}
+    return {"sighted": judging.sighted(answer, who.own()[0])}
 
 
 def _light(answer: Answer, who: Asker) -> type_context:
@@ -41,7 +45,8 @@ ALL = (
     Fold("fold-ring", "On the ring, by touch", "street/ring.html", _ring),
     Fold("fold-frame", "Judge distance by the frame", "street/judging.html", _judging),
     Fold("fold-trade", "Another aperture, another position", "street/trade.html", _trade),
-    Fold("fold-schools", "Schools beside each other", "street/schools.html", _schools),
+    Fold("fold-marks", "The marks on the lens, the bar on the screen", "street/marks.html", _marks),
+    Fold("fold-schools", "Ways of working, compared", "street/schools.html", _schools),
     Fold("fold-light", "Expose for it", "street/light.html", _light),
     Fold("fold-autofocus", "With autofocus", "street/autofocus.html", _autofocus),
     Fold("fold-why", "Why, with the working", "street/why.html", nothing),

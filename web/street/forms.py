@@ -11,10 +11,13 @@ from django.http import QueryDict
 
 from optics.base import amounts, settable
 from optics.light.exposure import LIGHTS
+from optics.zones.subjects import Spread
 from web.hand.asker import ANYBODY, Asker
+from web.hand.fields import FIELDS
 from web.hand.reader import Hand, read_hand, type_before
 from web.hand.touch import touched_on
 from web.hand.typed import Typed
+from web.street.marks import bar_circle
 from web.street.placing import nearest_held
 from web.street.reading import Reading
 from web.street.sample import GEAR
@@ -65,7 +68,7 @@ def read_street(
         pixels_across=hand.pixels_across,
         upright=hand.upright,
         system=hand.system,
-        like=typed.get("like", lambda text: _like(typed, text), USUAL_LIKE),
+        like=_liked(typed, kit.closest),
         near=near,
         far=far,
         count=count,
@@ -77,6 +80,8 @@ def read_street(
             (felt.words, settable.typed(felt.at, hand.system, kit.closest))
             for felt in touched_on(hand.in_use)
         ),
+        bar=typed.get("bar", lambda text: bar_circle(text, kit.focal_length, typed.length)),
+        set_for=typed.get("set_for", lambda text: _set_for(text, hand)),
         **_of_the_street(typed),
     )
     return Reading(hand, texts, typed.errors, hand.assumed, street)
@@ -94,15 +99,44 @@ def _of_the_street(typed: Typed) -> dict[str, Any]:
         "ev": typed.get("light", _LIGHT.clean),
         "iso_most": typed.get("iso_most", _ISO.clean),
         "slowest": typed.get("slowest", _slowest),
+        "spread": typed.get("spread", _spread),
     }
     return {name: value for name, value in said.items() if value is not None}
 
 
-def _like(typed: Typed, text: str) -> float:
+def _liked(typed: Typed, closest: float) -> float:
+    """Where somebody likes to work, mm; a usual distance, or the lens's closest if that is more,
+    where that cannot be said."""
+    usual = max(USUAL_LIKE, closest)
+    return float(typed.get("like", lambda text: _like(typed, text, closest, usual), usual))
+
+
+def _like(typed: Typed, text: str, closest: float, meanwhile: float) -> float:
     length = typed.length(text)
     if not _NEAREST_LIKED <= length <= _FARTHEST_LIKED:
         raise ValidationError("Work at 10 cm to 100 m; 1.5 m is a usual distance.")
+    if length < closest * (1 - 1e-9):
+        from_, shown = typed.nearest(closest), typed.nearest(meanwhile)
+        raise ValidationError(f"This lens focuses from {from_}. Shown with {shown} meanwhile.")
     return length
+
+
+def _set_for(text: str, hand: Hand) -> float | None:
+    """The aperture that the ring was set for; None where the lens has it no more, or has it on."""
+    number = FIELDS["f_number"].clean(text)
+    has = hand.kit.apertures
+    on_it = abs(number / hand.f_number - 1) < _SAME_APERTURE
+    return None if on_it or not has[0] * 0.97 <= number <= has[-1] * 1.03 else number
+
+
+_SAME_APERTURE = 0.01
+
+
+def _spread(text: str) -> Spread:
+    try:
+        return Spread(text)
+    except ValueError:
+        raise ValidationError("Choose from the list how people spread.") from None
 
 
 def _near(typed: Typed, text: str) -> float:
@@ -174,4 +208,8 @@ def _slowest(text: str) -> float:
 
 LIGHT_CHOICES = [("", "open shade, or heavy cloud")] + [
     (f"{light.ev100:g}", light.name) for light in LIGHTS if light.ev100 != 12 and light.ev100 >= 0
+]
+SPREAD_CHOICES = [
+    ("", "round where you like to work"),
+    (Spread.STRIDE.value, "as many in every stride"),
 ]

@@ -10,7 +10,7 @@ from optics import Setup
 from optics.base import settable
 from optics.base.settable import COARSE, FINE
 from optics.lens.depth import limits
-from optics.zones import from_list, hit_rate, joints, stretches, tiling
+from optics.zones import from_list, joints, stretches, subjects, tiling
 from web.street.streets import Street
 
 SAME = 1e-6
@@ -20,7 +20,7 @@ _NEARLY = 1.05
 
 @dataclass(frozen=True, slots=True)
 class Band:
-    """Distances worked at, mm. ``found``: whether they follow from the distance liked.
+    """Distances worked at, mm. ``found``: whether both ends follow from the distance liked.
 
     ``from_``: how near of it can be had at all; beyond ``near`` where a part is too near for the
     lens.
@@ -50,13 +50,15 @@ class Gap:
 
 
 def band_of(street: Street) -> Band:
-    """The band as typed; what was not typed follows from three positions around the one liked."""
+    """The band as typed, else as far as so many positions around the one liked reach; and in any
+    case as far as the positions that are locked."""
+    street = street.placed
     near, far = street.near, street.far
     nearest = nearest_held(street.setup, street.closest)
     found = near is None and far is None
     if near is None or far is None:
-        seed = street.home or street.settable(street.like)
-        around = stretches.around(street.setup, seed, street.on_grid(COARSE))
+        seed = street.liked
+        around = stretches.around(street.setup, seed, street.on_grid(COARSE), street.count)
         ends = limits(street.setup, (around[0], around[-1]))
         span = (float(ends.near[0]), float(ends.far[1]))  # type: ignore[index]
         if math.isnan(span[0]) or math.isnan(span[1]) or math.isinf(span[0]):
@@ -66,6 +68,8 @@ def band_of(street: Street) -> Band:
             near = written.near if far is None or written.near < far else max(nearest, far / 2)
         if far is None:
             far = written.far if written.far > max(near, nearest) else math.inf
+    locked = street.locked if street.home is None else (*street.locked, street.home)
+    near, far = min((near, *locked)), max((far, *locked))
     from_ = max(near, nearest)
     return Band(near, far if far > from_ else math.inf, found, from_)
 
@@ -87,9 +91,12 @@ class Chosen:
     fixed: tuple[float, ...]
 
 
-def choose(street: Street, band: Band, count: int) -> Chosen:
-    """``count`` positions: engraved ones if they will do, else on the coarse grid, else a finer."""
-    fixed = _fixed(street, band, count)
+def choose(street: Street, band: Band, count: int, *, home_free: bool = False) -> Chosen:
+    """``count`` positions, or fewer where more would have nothing to hold: engraved ones if they
+    will do, else on the coarse grid, else a finer. At the aperture that the ring is set for.
+    ``home_free``: home need not be where it is liked."""
+    street = street.placed
+    fixed = _locked(street, count) if home_free else _fixed(street, band, count)
     setup, near, far = street.setup, band.from_, band.far
     fine = street.on_grid(FINE)
     reached = from_list.reach(setup, far, count, fine, fixed)
@@ -111,7 +118,7 @@ def choose(street: Street, band: Band, count: int) -> Chosen:
         if focuses is not None:
             return Chosen(focuses, True, False, False, fixed)
     found = from_list.choose(setup, near, far, count, street.on_grid(COARSE), fixed)
-    return Chosen(found.focuses, False, False, True, fixed)
+    return Chosen(_used(street, band, found.focuses, fixed), False, False, True, fixed)
 
 
 def _ideal(
@@ -139,26 +146,41 @@ def _ideal(
 def _used(
     street: Street, band: Band, focuses: tuple[float, ...], fixed: tuple[float, ...]
 ) -> tuple[float, ...]:
-    """Those that some of the band falls to; fixed ones in any case."""
+    """Those that some of the band falls to; fixed ones in any case, and one if nothing holds."""
     tiles = stretches.tiles(street.setup, focuses, band.from_, band.far)
-    return tuple(tile.focus for tile in tiles if tile.used or tile.focus in fixed)
+    used = tuple(tile.focus for tile in tiles if tile.used or tile.focus in fixed)
+    return used or focuses
+
+
+def _locked(street: Street, count: int) -> tuple[float, ...]:
+    locked = street.locked if street.home is None else (street.home, *street.locked)
+    return tuple(sorted(tuple(dict.fromkeys(locked))[:count]))
 
 
 def _fixed(street: Street, band: Band, count: int) -> tuple[float, ...]:
-    """What must be among so many positions: those locked, and home where that is known before."""
-    home = street.home
-    if home is None and band.found and len(street.locked) < count:
-        home = street.settable(street.like)
-    wanted = (() if home is None else (home,)) + street.locked
-    return tuple(sorted(dict.fromkeys(wanted[:count])))
+    """What must be among so many positions: those locked, and home where it is liked, if there is
+    a place left for it, it lies in the band and holds any of it."""
+    wanted, liked = _locked(street, count), street.liked
+    held = band.from_ <= liked <= band.far and not limits(street.setup, liked).empty
+    if len(wanted) < count and liked not in wanted and held:
+        wanted = (*wanted, liked)
+    return tuple(sorted(wanted))
 
 
-def shares_of(street: Street, band: Band, focuses: tuple[float, ...]) -> tuple[float, ...]:
-    """Of the subjects of a band, what share each position keeps."""
-    near, far = band.near, band.far
-    if math.isinf(far) and near >= hit_rate.END_OF_STREET:
-        return tuple(0.0 for _ in focuses)
-    return hit_rate.shares(street.setup, focuses, near, far, street.judging)
+def home_of(street: Street, focuses: tuple[float, ...]) -> float:
+    """The position to return to: the one where it is liked, else the nearest to that."""
+    liked = 1.0 / street.liked
+    return min(focuses, key=lambda focus: abs(1.0 / focus - liked))
+
+
+def shares_of(street: Street, focuses: tuple[float, ...]) -> tuple[float, ...]:
+    """Of the people of a street, what share each position keeps."""
+    return subjects.kept(street.setup, focuses, street.people, street.judging)
+
+
+def left_open(street: Street, focuses: tuple[float, ...], band: Band) -> tuple[tiling.Gap, ...]:
+    """What of a band the positions leave open, at the aperture in use."""
+    return stretches.left_open(street.setup, focuses, band.from_, band.far)
 
 
 def gaps_of(
@@ -169,7 +191,7 @@ def gaps_of(
 ) -> tuple[Gap, ...]:
     """The gaps of a band, each with the aperture that closes it. ``told``: the tiles as written."""
     focuses = tuple(tile.focus for tile in tiles)
-    found = stretches.left_open(street.setup, focuses, band.from_, band.far)
+    found = left_open(street, focuses, band)
     return tuple(
         Gap(
             gap.near,

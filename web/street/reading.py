@@ -43,7 +43,7 @@ class Reading(PlannerReading):
 
     @property
     def gear_query(self) -> str:
-        plain = {**self.texts, "home": "", "locked": "", "near": "", "far": ""}
+        plain = {**self.texts, "home": "", "locked": "", "near": "", "far": "", "set_for": ""}
         return replace(self, texts=plain).query()
 
     def with_position(self, before: float, focus: float, home: float | None) -> Reading:

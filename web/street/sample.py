@@ -19,6 +19,9 @@ STREET = {
     "light": "",
     "iso_most": "",
     "slowest": "",
+    "spread": "",
+    "set_for": "",
+    "bar": "",
 }
 """Empty, each of these means its usual; the distance liked and the number are always said."""
 GEAR = {

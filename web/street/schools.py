@@ -9,7 +9,15 @@ from optics.base import settable
 from optics.lens.aperture import FULL
 from optics.lens.depth import hyperfocal, limits
 from optics.zones import from_list, joints, stretches
-from web.street.placing import Gap, choose, gaps_of, shares_of, widest_complete
+from web.street.placing import (
+    Band,
+    Gap,
+    choose,
+    gaps_of,
+    home_of,
+    shares_of,
+    widest_complete,
+)
 from web.street.reading import listed, said
 from web.street.streets import Street
 from web.street.usecases import Answer
@@ -35,43 +43,59 @@ class School:
 
 
 def schools(answer: Answer) -> tuple[School, ...]:
-    """One position and move yourself; far and one close; close, home and far."""
-    street = answer.street
-    liked = street.home or street.settable(street.like)
-    pairs = [("one", (liked,), liked), ("two", _far_and_close(street), None)]
-    three = choose(replace(street, count=3, locked=()), answer.band, 3)
-    pairs.append(("three", three.focuses, three.fixed[0] if three.fixed else None))
-    return tuple(_school(answer, *pair) for pair in pairs)
+    """One position and move yourself; far and one close; close, home and far. Each with what of it
+    has something to hold on this band; those with nothing are none."""
+    street, band = answer.street, answer.band
+    liked = street.liked
+    three = choose(replace(street, count=3, locked=(), set_for=None), band, 3)
+    found = (
+        ("one", _with_a_share(street, band, (liked,))),
+        ("two", _with_a_share(street, band, _far_and_close(street))),
+        ("three", _with_a_share(street, band, three.focuses)),
+    )
+    return tuple(_school(answer, key, focuses) for key, focuses in found if focuses)
+
+
+def _with_a_share(street: Street, band: Band, focuses: tuple[float, ...]) -> tuple[float, ...]:
+    found = stretches.tiles(street.setup, focuses, band.from_, band.far)
+    return tuple(tile.focus for tile in found if tile.used)
 
 
 def _far_and_close(street: Street) -> tuple[float, ...]:
-    """Far from the hyperfocal distance, and the close position that joins it."""
+    """Far from the hyperfocal distance, and the close position that joins it: home where it is
+    liked, if that joins it, else the one that comes closest."""
     far = settable.up(hyperfocal(street.setup), street.system)
     far = max(far, street.closest)
     near = limits(street.setup, far).near
     if math.isnan(near) or near <= street.closest:
         return (far,)
-    joined = [
-        float(d)
-        for d in street.on_grid(settable.COARSE)
-        if d < far and limits(street.setup, float(d)).far >= near * (1 - 1e-9)
-    ]
-    return (joined[0], far) if joined else (far,)
+
+    def joins(focus: float) -> bool:
+        return focus < far and limits(street.setup, focus).far >= near * (1 - 1e-9)
+
+    liked = street.liked
+    if liked < near and joins(liked):
+        return (liked, far)
+    joined = (float(d) for d in street.on_grid(settable.COARSE) if joins(float(d)))
+    close = next(joined, None)
+    return (far,) if close is None else (close, far)
 
 
-def _school(answer: Answer, key: str, focuses: tuple[float, ...], home: float | None) -> School:
+def _school(answer: Answer, key: str, focuses: tuple[float, ...]) -> School:
     street, band = answer.street, answer.band
     tiles = stretches.tiles(street.setup, focuses, band.from_, band.far)
     told = joints.written(tiles, street.system)
+    home = home_of(street, focuses)
+    wanted = street.home if key != "two" or home == street.liked else home
     others = tuple(d for d in focuses if d != home)
     return School(
         key=key,
         tiles=tiles,
         used=tuple(said.used for said in told),
         gaps=gaps_of(street, tiles, told, band),
-        share=sum(shares_of(street, band, focuses)),
+        share=sum(shares_of(street, focuses)),
         count=len(focuses),
-        home="" if home is None else said(home, street.system),
+        home="" if wanted is None else said(wanted, street.system),
         locked=listed(others, street.system) if key == "two" else "",
         now=focuses == answer.focuses,
     )
@@ -108,9 +132,9 @@ class Trade:
 
 def trade(answer: Answer) -> Trade:
     """What a stop more or less does, and what another position does. The aperture is the same for
-    all positions; what is locked stays, and all others move."""
+    all positions; home and what is locked stay, and all others move."""
     street, band = answer.street, answer.band
-    fixed = _fixed_by_user(street)
+    fixed = answer.fixed
     least = max(1, len(fixed))
     counts = tuple(range(least, max(least + 3, len(answer.positions) + 1)))
     now = street.setup.f_number
@@ -123,13 +147,8 @@ def trade(answer: Answer) -> Trade:
     return Trade(counts, tuple(rows), widest)
 
 
-def _fixed_by_user(street: Street) -> tuple[float, ...]:
-    """What was locked. Home as it follows from the distance liked may move for a comparison."""
-    return tuple(sorted({*street.locked, *(() if street.home is None else (street.home,))}))
-
-
 def _row(street: Street, answer: Answer, counts: tuple[int, ...], now: bool) -> AtAperture:
-    band, fixed = answer.band, _fixed_by_user(street)
+    band, fixed = answer.band, answer.fixed
     grid = street.on_grid(settable.FINE)
     reaches = []
     for count in counts:

@@ -15,6 +15,7 @@ from optics.base.formats import Format
 from optics.base.numbers import Array
 from optics.base.systems import BY_KEY
 from optics.base.units import METRES
+from optics.zones.subjects import People, Spread
 from web.hand.in_use import InUse
 
 USUAL_SPEED = 1400.0
@@ -27,6 +28,8 @@ USUAL_LIGHT = 12.0
 USUAL_ISO_MOST = 6400.0
 USUAL_SLOWEST = 1 / 250
 BASE_ISO = 100.0
+_FEW = 6.0
+"""So many times as near, or as far, as the distance that people stand round, there are few."""
 MOST_POSITIONS = 9
 """More no thumb learns."""
 FARTHEST_SETTABLE = 100_000.0
@@ -40,8 +43,12 @@ class Street:
     ``near``, ``far``  of the band; None where it is to follow from the distance liked.
     ``home``           a focus distance that stays, None to have it found; ``locked``: others.
     ``angle``          of a passer-by's way to the lens's axis, radians, 0 straight at it.
+    ``bar``            the circle that a bar on the screen was made for, mm; None for no reading.
     ``touched``        the settings a thumb finds without looking, by their names.
-    ``judging``        how far off distances are judged, as a share.
+    ``set_for``        the f-number that the ring was set for, where it stays as the aperture is
+                       changed; None where the ring goes with the aperture.
+    ``judging``        how far off distances are judged, as a share. ``spread``: how people spread
+                       over the street.
     ``ev``             of the light, at ISO 100. ``slowest``: the longest time that will do.
     """
 
@@ -60,6 +67,9 @@ class Street:
     judging: float
     in_use: InUse
     touched: tuple[tuple[str, float], ...] = ()
+    bar: float | None = None
+    set_for: float | None = None
+    spread: Spread = Spread.ROUND
     speed: float = USUAL_SPEED
     angle: float = USUAL_ANGLE
     lag: float = USUAL_LAG
@@ -75,6 +85,32 @@ class Street:
     def at(self, f_number: float) -> Street:
         """The same street with the lens at another aperture."""
         return replace(self, f_number=f_number)
+
+    @property
+    def placed(self) -> Street:
+        """The street with the lens at the aperture that the ring is set for."""
+        return self if self.set_for is None else self.at(self.set_for)
+
+    @property
+    def liked(self) -> float:
+        """Where home is wanted, mm: where it was put, else where somebody likes to work."""
+        if self.home is not None:
+            return self.home
+        exactly = settable.typed(self.like, self.system, self.closest)
+        as_said = math.isclose(exactly, self.like, rel_tol=1e-6)
+        return exactly if as_said else self.settable(self.like)
+
+    @property
+    def people(self) -> People:
+        """Who turns up: in the band as typed, else about the distance liked. The same for every
+        aperture, number of positions and school."""
+        least, most = (2.0, 4.0) if self.spread is Spread.STRIDE else (_FEW, _FEW)
+        near, far = self.near, self.far
+        if near is None:
+            near = self.like / least if far is None else min(self.like / least, far / 2)
+        if far is None:
+            far = max(self.like * most, 2 * near)
+        return People(near, far, self.spread, self.like)
 
     @property
     def closest(self) -> float:

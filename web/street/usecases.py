@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from optics.base import settable
 from optics.lens.depth import focus_window, image_scale, limits
+from optics.lens.diffraction import disc
 from optics.lens.focus_window import Window
 from optics.lens.shot import Shot
 from optics.light import motion
@@ -14,11 +15,12 @@ from optics.zones import joints, people, stretches
 from web.hand.touch import BY_THE_SCALE, touches
 from web.street.placing import (
     Band,
-    Chosen,
     Gap,
     band_of,
     choose,
     gaps_of,
+    home_of,
+    left_open,
     needed,
     shares_of,
     widest_complete,
@@ -35,7 +37,7 @@ class Position(Shot):
                  for nothing. ``window``: where the ring may stand for that; None for nowhere else.
     ``tab``      of the tab, radians clockwise from twelve; None without one.
     ``frames``   how much of a person fits: at the near end of its stretch, and at the far one.
-    ``share``    of all subjects that it keeps.
+    ``share``    of all people that it keeps.
     ``walk``     a passer-by through what it holds.
     """
 
@@ -67,11 +69,30 @@ class Position(Shot):
 
 
 @dataclass(frozen=True, slots=True)
+class Steps:
+    """Back for the nearest of a band, and towards the farthest, mm; 0 for none, inf for one that
+    has no end."""
+
+    back: float
+    on: float
+
+
+@dataclass(frozen=True, slots=True)
+class Closing:
+    """An aperture, and what diffraction alone does there, in circles."""
+
+    f_number: float
+    softens: float
+
+
+@dataclass(frozen=True, slots=True)
 class Answer:
     """The positions, nearest first.
 
     ``complete``  whether they leave no gap; ``needed``: how many that takes, None for no number.
     ``widest``    the widest aperture of this lens at which so many leave none; None for none.
+    ``home_for_no_gap``  where home would have to be for so many to leave none, mm; None where it
+                  need not move, or that does not help.
     ``engraved``  whether all stand on what is engraved, or on what a thumb finds.
     ``held``      whether hands can set them at all.
     ``still_across``, ``still_coming``  the longest time that keeps a walker at the near edge
@@ -88,6 +109,7 @@ class Answer:
     needed: int | None
     widest: float | None
     fixed: tuple[float, ...]
+    home_for_no_gap: float | None
     still_across: float
     still_coming: float
 
@@ -112,8 +134,60 @@ class Answer:
         return all(math.isnan(one.tile.near) for one in self.positions)
 
     @property
+    def closing(self) -> Closing | None:
+        """The widest aperture that closes all gaps, the ring as it is; None for none."""
+        at = [gap.closed_at for gap in self.gaps]
+        if not at or None in at:
+            return None
+        f_number = max(n for n in at if n is not None)
+        return Closing(f_number, disc(f_number) / self.street.setup.coc)
+
+    @property
+    def alone(self) -> bool:
+        """Whether there is one position, and feet do the rest."""
+        return self.street.count == 1
+
+    @property
+    def steps(self) -> Steps:
+        """How far to step for what stands in the band beside what home holds, as it is written."""
+        span, band = self.home.held, self.band
+        if span is None or span.reach:
+            return Steps(0.0, 0.0)
+        far = band.far - span.far if math.isfinite(band.far) else math.inf
+        return Steps(max(span.near - band.from_, 0.0), max(far, 0.0))
+
+    @property
+    def not_liked(self) -> bool:
+        """Whether home cannot be where it is liked: all are locked, or the band is elsewhere."""
+        return self.street.home is None and self.home.focus != self.street.liked
+
+    @property
+    def liked_outside(self) -> bool:
+        """Whether that is because the band is elsewhere."""
+        return not self.band.from_ <= self.street.liked <= self.band.far
+
+    @property
+    def thickness(self) -> float:
+        """How deep home holds, as it is written, mm; 0 where nothing."""
+        span = self.home.held
+        return 0.0 if span is None else 2.0 * span.reach or span.far - span.near
+
+    @property
+    def off_by(self) -> float:
+        """How far off home's distance is judged, mm."""
+        return self.home.focus * self.street.judging
+
+    @property
+    def too_thin(self) -> bool:
+        """Whether home holds less than distances are judged off by: zone focusing is no use."""
+        tile = self.home.tile
+        if math.isnan(tile.near) or math.isinf(tile.far):
+            return False
+        return math.log(tile.far / tile.near) < max(self.street.judging, _THINNEST)
+
+    @property
     def share(self) -> float:
-        """Of all subjects, those kept."""
+        """Of all people, those kept."""
         return sum(one.share for one in self.positions)
 
     @property
@@ -125,14 +199,20 @@ class Answer:
         return settable.Span(used[0].near, used[-1].far, used[0].reach if len(used) == 1 else 0.0)
 
 
+_THINNEST = 0.05
+"""ln far ÷ near: nobody turns a ring to better than that without looking."""
+
+
 def answer(street: Street) -> Answer:
     """Find the positions, name them, and say what each is good for."""
     band = band_of(street)
     chosen = choose(street, band, street.count)
     tiles = stretches.tiles(street.setup, chosen.focuses, band.from_, band.far)
-    shares = shares_of(street, band, chosen.focuses)
-    home = _home_of(street, band, chosen, shares)
+    shares = shares_of(street, chosen.focuses)
+    home = home_of(street, chosen.focuses)
     complete = chosen.complete
+    if street.set_for is not None:
+        complete = not left_open(street, chosen.focuses, band)
     told = joints.written(tiles, street.system)
     windows = tuple(_window(street, said.used) for said in told)
     touched = touches(street.in_use, zip(chosen.focuses, windows, strict=True), street.system)
@@ -170,20 +250,24 @@ def answer(street: Street) -> Answer:
         needed=needed(street, band, chosen.fixed),
         widest=widest_complete(street, band, len(chosen.focuses), chosen.fixed),
         fixed=chosen.fixed,
+        home_for_no_gap=None if complete else _home_for_no_gap(street, band, len(chosen.focuses)),
         still_across=_still_across(street, band, chosen.focuses),
         still_coming=_still_coming(street, band, chosen.focuses),
     )
 
 
-def _home_of(street: Street, band: Band, chosen: Chosen, shares: tuple[float, ...]) -> float:
-    """The position to return to: the one asked for, else the one that most subjects fall into."""
-    wanted = street.home
-    if wanted is None and band.found:
-        wanted = street.settable(street.like)
-    if wanted is not None and wanted in chosen.focuses:
-        return wanted
-    most = max(shares)
-    return chosen.focuses[shares.index(most)]
+def _home_for_no_gap(street: Street, band: Band, count: int) -> float | None:
+    if street.home is not None or street.set_for is not None or count < street.count:
+        return None
+    free = choose(street, band, street.count, home_free=True)
+    if not free.complete:
+        return None
+    moved = replace(street, like=home_of(street, free.focuses))
+    again = band_of(moved)
+    same = (again.near, again.far) == (band.near, band.far)
+    if not same or moved.like == street.like or not math.isfinite(moved.like):
+        return None
+    return moved.like if choose(moved, again, street.count).complete else None
 
 
 def _window(street: Street, used: settable.Span | None) -> Window | None:

@@ -14,8 +14,8 @@ from web.people.models import Owner
 from web.planner.axis import Axis, Step, turned
 from web.planner.folds import context as folded
 from web.planner.pages import Asked, Pages
-from web.street import expecting, folds, pictures, usecases
-from web.street.forms import LIGHT_CHOICES, read_street
+from web.street import expecting, exposing, folds, pictures, usecases
+from web.street.forms import LIGHT_CHOICES, SPREAD_CHOICES, read_street
 from web.street.kind import KIND
 from web.street.placing import band_of
 from web.street.reading import Reading, said
@@ -55,6 +55,8 @@ class StreetPages(Pages[Reading]):
             "lines": pictures.tile_lines(answer, sizes, asked.axis),
             "plans": [(size.name, pictures.pavement_plan(answer, size.name)) for size in sizes],
             "expecting": expecting.expecting(answer),
+            "lit": exposing.lit_here(answer),
+            "band_words": _band_words(asked.reading),
             "aperture_text": format.f_number(answer.street.setup.f_number),
             **folded(self.folds, asked.shown.unfolded, answer, asked.who),
         }
@@ -71,13 +73,15 @@ class StreetPages(Pages[Reading]):
             "judged": format.share(street.judging),
             "touched": [(label, said(at, street.system)) for label, at in street.touched],
             "lock_example": BY_KEY[street.system].example,
-            "drawer_open": any(reading.texts[name] for name in _IN_DRAWER) or bool(reading.errors),
-            "band_words": _band_words(reading),
+            "drawer_open": any(
+                reading.texts[name] or name in reading.errors for name in _IN_DRAWER
+            ),
+            "spreads": SPREAD_CHOICES,
         }
 
 
 _IN_DRAWER = (
-    "near", "far", "home", "locked", "speed", "angle_deg", "lag", "judge", "light", "iso_most",
+    "home", "locked", "spread", "bar", "speed", "angle_deg", "lag", "judge", "light", "iso_most",
     "slowest", "upright",
 )  # fmt: skip
 

@@ -142,10 +142,15 @@ def typed(length: float, system: str) -> str:
 @register.filter
 def typed_position(ring: Any, system: str) -> str:
     """A ring setting as somebody would type it."""
-    if math.isinf(ring.focus):
+    return typed_length(ring.focus, system)
+
+
+@register.filter
+def typed_length(length: float, system: str) -> str:
+    """A length that was rounded before it was judged, as somebody would type it."""
+    if math.isinf(length):
         return "inf"
-    text = settable.written(ring.focus, system)
-    return text.replace("′", "'").replace("″", '"')
+    return settable.written(length, system).replace("′", "'").replace("″", '"')
 
 
 @register.filter

@@ -55,8 +55,12 @@ def is_endless(length: float) -> bool:
 
 @register.filter
 def framed(ends: tuple[str, str]) -> str:
-    """How much of a person fits, from the near end to the far one: bust to half."""
-    return ends[0] if ends[0] == ends[1] else f"{ends[0]} to {ends[1]}"
+    """How much of a person fits, from the near end to the far one: cut at the waist; chest to
+    whole."""
+    if ends[0] == ends[1]:
+        return ends[0]
+    near, far = (end.removeprefix("cut at the ") for end in ends)
+    return f"{near} to {far}"
 
 
 @register.filter

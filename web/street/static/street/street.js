@@ -1,8 +1,13 @@
 // Street: what is on the screen and nowhere else. Everything that is worked out comes from the
 // server.
+// What is typed here is about where the positions go: they are found anew.
+const PLACES = ["like", "near", "far", "count", "home", "locked"];
+
 document.addEventListener("alpine:init", () => {
   Alpine.data("street", () => ({
     ...Planner,
+
+    unlocked: null,
 
     init() {
       this.listen();
@@ -25,9 +30,39 @@ document.addEventListener("alpine:init", () => {
       }
     },
 
+    // The ring stays where it is as the aperture is changed, until it is asked to follow.
+    typed(event) {
+      this.forgetLens(event);
+      if (event.target.id === "f_number") this.ringStays(event.target.value);
+      else if (PLACES.includes(event.target.id)) document.getElementById("set_for").value = "";
+    },
+
+    ringStays(next) {
+      const set = document.getElementById("set_for");
+      set.value ||= document.getElementById("aperture-now").dataset.number;
+      if (Number(set.value) === Number(next.replace(",", "."))) set.value = "";
+    },
+
+    keepRing(event) {
+      const { number } = event.currentTarget.dataset;
+      this.ringStays(number);
+      this.set({ f_number: number });
+    },
+
+    likeIt(event) {
+      this.set({ like: event.currentTarget.dataset.like, set_for: "" });
+    },
+
+    moveRing() {
+      this.set({ set_for: "" });
+    },
+
     relink() {
+      const { near, far } = document.getElementById("fixed-now").dataset;
+      document.getElementById("near").placeholder = near;
+      document.getElementById("far").placeholder = far;
       const gear = new URLSearchParams(new FormData(this.$refs.scene));
-      for (const name of ["home", "locked", "near", "far"]) gear.delete(name);
+      for (const name of ["home", "locked", "near", "far", "set_for"]) gear.delete(name);
       document.getElementById("new-view").search = gear.toString();
     },
 
@@ -39,11 +74,14 @@ document.addEventListener("alpine:init", () => {
     stopDown(direction) {
       const field = document.getElementById("f_number");
       const next = this.nextAperture(Number(field.value.replace(",", ".")), direction);
-      if (next !== undefined) this.set({ f_number: String(next) });
+      if (next === undefined) return;
+      this.ringStays(String(next));
+      this.set({ f_number: String(next) });
     },
 
+    // From a table of what positions could do that follow.
     takeAperture(event) {
-      this.set({ f_number: event.currentTarget.dataset.number });
+      this.set({ f_number: event.currentTarget.dataset.number, set_for: "" });
     },
 
     // Positions ---------------------------------------------------------------------------
@@ -51,11 +89,11 @@ document.addEventListener("alpine:init", () => {
     stepCount(event) {
       const now = Number(document.getElementById("count").value) || 3;
       const step = Number(event.currentTarget.dataset.step);
-      this.set({ count: String(Math.min(Math.max(now + step, 1), 9)) });
+      this.set({ count: String(Math.min(Math.max(now + step, 1), 9)), set_for: "" });
     },
 
     setCount(event) {
-      this.set({ count: event.currentTarget.dataset.count });
+      this.set({ count: event.currentTarget.dataset.count, set_for: "" });
     },
 
     lock(event) {
@@ -90,24 +128,31 @@ document.addEventListener("alpine:init", () => {
 
     takeSchool(event) {
       const { count, home, locked } = event.currentTarget.dataset;
-      this.set({ count, home, locked });
+      this.set({ count, home, locked, set_for: "" });
     },
 
     computedAgain() {
+      const { home, locked } = this.fixedNow();
+      this.unlocked = { home, locked: locked.join("; ") };
       this.set({ home: "", locked: "" });
+    },
+
+    lockAgain() {
+      this.set(this.unlocked);
+      this.unlocked = null;
     },
 
     key(event) {
       if (event.ctrlKey || event.metaKey || event.altKey) return;
       const { home, locked } = document.getElementById("fixed-now").dataset;
-      if (event.key === "Escape" && (home || locked)) {
-        this.computedAgain();
-      } else if (isTyping(event.target) || this.apertureKey(event)) {
+      if (isTyping(event.target) || this.apertureKey(event)) {
         return;
+      } else if (event.key === "Escape" && (home || locked)) {
+        this.computedAgain();
       } else if (event.key === "h") {
         document.querySelector(".positions-table .chosen [data-home='1']")?.click();
       } else if (event.key >= "1" && event.key <= "9") {
-        this.set({ count: event.key });
+        this.set({ count: event.key, set_for: "" });
       }
     },
   }));

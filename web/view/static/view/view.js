@@ -102,7 +102,8 @@ document.addEventListener("alpine:init", () => {
 
     key(event) {
       if (event.ctrlKey || event.metaKey || event.altKey) return;
-      if (event.key === "Escape" && document.getElementById("ring").value) {
+      const typing = isTyping(event.target) && event.target.id !== "ring";
+      if (event.key === "Escape" && !typing && document.getElementById("ring").value) {
         this.computedAgain();
       } else if (isTyping(event.target) || this.apertureKey(event)) {
         return;
