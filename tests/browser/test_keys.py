@@ -66,8 +66,11 @@ class KeysTest(BrowserTest):
     def test_on_the_steps_of_the_night(self) -> None:
         self.press_all(known("walk"), "/sky/walk/?way=star&step=3")
 
+    def test_on_the_steps_of_a_practice(self) -> None:
+        self.press_all(known("practice"), "/street/practice/?step=2")
+
     def test_all_that_have_keys_are_asked(self) -> None:
         asked = {screen.key for screen in every() if screen.address.endswith(":page")}
-        asked |= {"walk", "field"}  # the field page goes from plan to plan: test_first
+        asked |= {"walk", "practice", "field"}  # the field page goes from plan to plan: test_first
         with_keys = {screen.key for screen in every() if screen.keys}
         self.assertLessEqual(with_keys, asked)

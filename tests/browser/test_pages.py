@@ -44,6 +44,8 @@ PAGES = (
     "/street/?count=2&near=5m&far=2m&locked=inf",
     "/street/set/{set}/",
     "/kept/?kind=set",
+    "/street/card/?count=4",
+    "/street/practice/?step=2",
     "/sky/",
     "/sky/night/{night}/",
     "/kept/?kind=night",

@@ -91,7 +91,7 @@ class SkyTest(BrowserTest):
         self.wait_until("return location.pathname === '/sky/card/'")
         self.wait_ready()
         self.assertIn("13 s", self.text(".card-row"))
-        self.assertIn("Hallin Top", self.text(".night-card h1"))
+        self.assertIn("Hallin Top", self.text(".pocket-card h1"))
         self.driver.back()
         self.wait_until("return location.pathname === '/sky/'")
         self.wait_ready()

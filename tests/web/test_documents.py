@@ -73,4 +73,8 @@ class DocumentsTest(TestCase):
             night = scenes.night(chance(f"card {seed}"))
             night.link["name"] = f"Night {seed}"
             with self.subTest(seed=seed, link=night.link.urlencode()):
-                self.whole("/sky/card", "night-card", night.link)
+                self.whole("/sky/card", "pocket-card", night.link)
+            street = scenes.street(chance(f"card {seed}"))
+            street.link["name"] = f"Street {seed}"
+            with self.subTest(seed=seed, link=street.link.urlencode()):
+                self.whole("/street/card", "pocket-card", street.link)

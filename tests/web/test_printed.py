@@ -102,7 +102,7 @@ class PrintedTest(TestCase):
             page = self.got("/street/", street.link)
             with self.subTest(seed=seed, link=street.link.urlencode()):
                 self.assertEqual(list(StreetPage(street, page).claims()), [])
-                self.assert_one_figure(page)
+                self.assert_one_figure(page, self.got("/street/card/", street.link))
 
     def test_sky(self) -> None:
         for seed in range(COUNT):
@@ -115,7 +115,7 @@ class PrintedTest(TestCase):
     def test_the_openings(self) -> None:
         """With the sample's lenses in hand, where a thumb finds the ring is said too."""
         load()
-        for planner, beside in (("view", "sheet"), ("street", ""), ("sky", "card")):
+        for planner, beside in (("view", "sheet"), ("street", "card"), ("sky", "card")):
             pages = [self.got(f"/{planner}/", QueryDict())]
             if beside:
                 pages.append(self.got(f"/{planner}/{beside}/", QueryDict()))

@@ -50,7 +50,9 @@ class HostileTest(TestCase):
                 headers = {**HTMX, "Aim-Unfolded": folds}
                 part = self.client.get(f"/{app}/?{query}", headers=headers)
                 self.assert_plain(part.content.decode(), f"{app} {name}, in part")
-        for path in ("/view/sheet/", "/sky/card/", "/sky/walk/"):
+        for path in (
+            "/view/sheet/", "/sky/card/", "/sky/walk/", "/street/card/", "/street/practice/",
+        ):  # fmt: skip
             link = QueryDict(kept_of(path.split("/")[1]), mutable=True)
             link["name"] = HOSTILE
             link["lens"] = HOSTILE

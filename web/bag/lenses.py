@@ -10,8 +10,10 @@ from django.db import models
 from django.db.models import F, Q
 
 from optics.base import units
+from optics.lens.aperture import Series
 from optics.lens.conjugates import NEAREST_FOCUS_IN_FOCAL_LENGTHS
 from optics.lens.ring import Ring
+from optics.lens.standards import engraved_mark
 from optics.lens.touch import ANTICLOCKWISE, CLOCKWISE, Hands
 from web.bag.thing import Thing, constraints
 
@@ -110,6 +112,14 @@ class Lens(Thing):
         except ValueError:
             off = math.nan
         self.ring_off_mm = off if abs(off) <= MOST_OFF else None
+
+    def mark_to_read(self, f_number: float, circle: float) -> float | None:
+        """Which of its engraved depth-of-field marks to read at an aperture for a circle, mm; as
+        ``engraved_mark``, and None where nothing is known of them."""
+        if not self.depth_marks or not self.depth_marks_circle_mm:
+            return None
+        series = Series(1, tuple(float(number) for number in self.depth_marks))
+        return engraved_mark(f_number, self.depth_marks_circle_mm, circle, series)
 
     class Meta(Thing.Meta):
         constraints = constraints(

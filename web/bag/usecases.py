@@ -16,8 +16,7 @@ from optics import Setup
 from optics.base.errors import OpticsError
 from optics.base.settable import Span, inside
 from optics.lens import depth
-from optics.lens.aperture import Series
-from optics.lens.standards import engraved_mark, widest_print
+from optics.lens.standards import widest_print
 from web.bag import touch
 from web.bag.layout import ThingForm
 from web.bag.models import Attachment, Body, InHand, Lens, Standard, Thing
@@ -230,13 +229,7 @@ class MarkToUse:
     mark: float
 
 
-def marks_to_use(lens: Lens, circle: float, f_number: float | None = None) -> tuple[MarkToUse, ...]:
-    """For each engraved mark, the one to read instead, by a circle of one's own, mm; for one
-    aperture if that is given."""
-    if not lens.depth_marks or not lens.depth_marks_circle_mm:
-        return ()
-    series = Series(1, tuple(float(number) for number in lens.depth_marks))
-    return tuple(
-        MarkToUse(number, engraved_mark(number, lens.depth_marks_circle_mm, circle, series))
-        for number in (series.names if f_number is None else (f_number,))
-    )
+def marks_to_use(lens: Lens, circle: float) -> tuple[MarkToUse, ...]:
+    """For each engraved mark, the one to read instead, by a circle of one's own, mm."""
+    found = ((number, lens.mark_to_read(number, circle)) for number in lens.depth_marks)
+    return tuple(MarkToUse(number, mark) for number, mark in found if mark is not None)

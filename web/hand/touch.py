@@ -5,10 +5,10 @@ from __future__ import annotations
 from collections.abc import Iterable
 
 from optics.lens.focus_window import Window
-from web.bag.touch import BY_THE_SCALE, Felt, Wanted, labels
+from web.bag.touch import BY_THE_SCALE, Felt, Wanted, labels, width_in_fingers
 from web.hand.in_use import InUse
 
-__all__ = ["BY_THE_SCALE", "touched_on", "touches"]
+__all__ = ["BY_THE_SCALE", "touched_on", "touches", "width_in_fingers"]
 
 
 def touched_on(in_use: InUse) -> tuple[Felt, ...]:

@@ -1,6 +1,7 @@
 """What the screens of planners have in common. It is no screen itself."""
 
 STYLES = (
+    "ui/printed.css",
     "ui/drawings.css",
     "planner/desk.css",
     "planner/strip.css",

@@ -3,35 +3,13 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 
 from optics.base import settable, units
 from optics.base.units import Measures
 from web.bag.models import Body, Closing, Lens, RingKind, Start
+from web.planner.steps import Routine, Step
 from web.sky.usecases import Answer
 from web.ui.templatetags.format import shutter
-
-
-@dataclass(frozen=True, slots=True)
-class Step:
-    """What to do, in a few words, and what there is to know about it. ``now``: the aperture, the
-    time and the ISO to set for it, if it needs any."""
-
-    do: str
-    know: str = ""
-    now: tuple[str, str, str] | None = None
-
-
-@dataclass(frozen=True, slots=True)
-class Routine:
-    """A way to get there: its name, when it is for, its steps in order, and the settings of the
-    picture that they lead to."""
-
-    key: str
-    name: str
-    when: str
-    steps: tuple[Step, ...]
-    picture: tuple[str, str, str]
 
 
 def routines(answer: Answer, body: Body | None, measures: Measures) -> tuple[Routine, ...]:

@@ -24,8 +24,8 @@ register(
     Screen(
         key="walk",
         within="sky",
-        styles=("sky/walk.css",),
-        scripts=("sky/walk.js",),
+        styles=("planner/walk.css",),
+        scripts=("planner/walk.js",),
         keys=(
             ("n or →", "the next step"),
             ("p or ←", "the step before"),
@@ -37,7 +37,7 @@ register(
     Screen(
         key="card",
         within="sky",
-        styles=("ui/drawings.css", "ui/printed.css", "sky/card.css"),
+        styles=("ui/drawings.css", "ui/printed.css", "ui/card.css"),
         help="sky/help.html",
     ),
 )

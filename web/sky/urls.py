@@ -1,7 +1,8 @@
 from django.urls import path
 
 from web.planner.addresses import addresses
-from web.sky import card_views, walk_views
+from web.sky import walk_views
+from web.sky.card_views import cards
 from web.sky.views import pages
 
 app_name = "sky"
@@ -9,8 +10,5 @@ urlpatterns = [
     *addresses(pages, "night"),
     path("walk/", walk_views.page, name="walk"),
     path("night/<int:key>/walk/", walk_views.page, name="kept_walk"),
-    path("card/", card_views.page, name="card"),
-    path("card.pdf", card_views.as_pdf, name="card_pdf"),
-    path("night/<int:key>/card/", card_views.page, name="kept_card"),
-    path("night/<int:key>/card.pdf", card_views.as_pdf, name="kept_card_pdf"),
+    *cards.addresses("night"),
 ]

@@ -12,8 +12,9 @@ from optics.base.units import USUAL, Measures
 from optics.lens.focus_window import focus_window
 from optics.zones import people
 from web.bag.models import Body
+from web.street.position import Position
 from web.street.streets import FARTHEST_SETTABLE, Street
-from web.street.usecases import Answer, Position
+from web.street.usecases import Answer
 
 ARM_TO = 2500.0
 """mm: past that nobody measures in arm's lengths."""

@@ -12,7 +12,6 @@ from django.core.exceptions import ValidationError
 from optics.base import settable
 from optics.lens.depth import limits
 from optics.lens.standards import from_limits, stops_tighter
-from web.bag.usecases import marks_to_use
 from web.street.usecases import Answer
 
 
@@ -75,8 +74,7 @@ def marks(answer: Answer) -> Marks:
     engraved, trust = None, None
     if lens is not None and lens.depth_marks and lens.depth_marks_circle_mm:
         engraved = _scale(answer, lens.depth_marks_circle_mm)
-        found = {one.f_number: one.mark for one in marks_to_use(lens, circle, street.f_number)}
-        mark = found.get(street.f_number)
+        mark = lens.mark_to_read(street.f_number, circle)
         trust = mark if mark in lens.depth_marks else None
     bar = None
     if street.bar is not None:

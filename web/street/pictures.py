@@ -14,8 +14,9 @@ from optics.base.systems import BY_KEY
 from optics.lens.conjugates import magnification
 from optics.zones import stretches
 from web.planner.axis import Axis
+from web.street.position import Position
 from web.street.schools import School
-from web.street.usecases import Answer, Position
+from web.street.usecases import Answer
 from web.ui.templatetags import format
 
 _PAVEMENT = {"wide": (600.0, 216.0), "narrow": (358.0, 190.0)}

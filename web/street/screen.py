@@ -1,4 +1,4 @@
-"""Street as a screen."""
+"""Street, its practice and its card as screens."""
 
 from web.planner.desk import APERTURE, SCRIPTS, STYLES
 from web.ui.screens import Screen, register
@@ -22,5 +22,23 @@ register(
             ("Esc", "unlock all"),
         ),
         help="street/help.html",
-    )
+    ),
+    Screen(
+        key="practice",
+        within="street",
+        styles=("planner/walk.css",),
+        scripts=("planner/walk.js",),
+        keys=(
+            ("n or →", "the next step"),
+            ("p or ←", "the step before"),
+            ("Esc", "back to Street"),
+        ),
+        help="street/help.html",
+    ),
+    Screen(
+        key="street-card",
+        within="street",
+        styles=("ui/drawings.css", "ui/printed.css", "ui/card.css"),
+        help="street/help.html",
+    ),
 )

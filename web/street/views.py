@@ -10,6 +10,7 @@ from django.http import QueryDict
 from optics.base import units
 from optics.base.systems import BY_KEY
 from web.hand.asker import Asker
+from web.kept.models import Kept
 from web.people.models import Owner
 from web.planner.axis import Axis, Step, turned
 from web.planner.folds import context as folded
@@ -64,10 +65,18 @@ class StreetPages(Pages[Reading]):
             found["held_at"] = answer.focuses.index(asked.held)
         return found
 
+    def beside(self, kept: Kept | None) -> dict[str, Any]:
+        key = None if kept is None else kept.pk
+        return {
+            "sheet_path": self.address("card", key),
+            "practice_path": self.address("practice", key),
+        }
+
     def around(self, reading: Reading, owner: Owner) -> dict[str, Any]:
         street = reading.street
         return {
             "screen_name": "Street",
+            "sheet_name": "Card",
             "placeholder": "Name these positions",
             "lights": LIGHT_CHOICES,
             "judged": format.share(street.judging),

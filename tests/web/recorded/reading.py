@@ -33,7 +33,7 @@ class Page(HTMLParser):
         inside = self._inside or given.get("id") in ("results", "main-sheet")
         inside = inside or any(
             name in given.get("class", "").split()
-            for name in ("tool-says", "result", "message", "plan-sheet", "night-card")
+            for name in ("tool-says", "result", "message", "plan-sheet", "pocket-card")
         )
         if tag not in _VOID:
             self._open.append((tag, inside))

@@ -12,7 +12,7 @@ from django.utils.safestring import SafeString, mark_safe
 
 from drawing.pavement import Pavement
 from drawing.tiles import TilesPicture
-from web.street.usecases import Position
+from web.street.position import Position
 from web.ui.templatetags.format import reading
 
 register = template.Library()

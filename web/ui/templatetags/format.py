@@ -140,12 +140,6 @@ def typed(length: float, system: str) -> str:
 
 
 @register.filter
-def typed_position(ring: Any, system: str) -> str:
-    """A ring setting as somebody would type it."""
-    return typed_length(ring.focus, system)
-
-
-@register.filter
 def typed_length(length: float, system: str) -> str:
     """A length that was rounded before it was judged, as somebody would type it."""
     if math.isinf(length):

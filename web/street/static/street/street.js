@@ -58,6 +58,7 @@ document.addEventListener("alpine:init", () => {
     },
 
     relink() {
+      this.relinkPages();
       const { near, far } = document.getElementById("fixed-now").dataset;
       document.getElementById("near").placeholder = near;
       document.getElementById("far").placeholder = far;

@@ -1,0 +1,75 @@
+"""Something done one step at a time, with nothing else on the screen: a routine of a planner."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from typing import Any
+
+from django.http import HttpResponse
+from django.shortcuts import render
+
+from web.people.owners import OwnedRequest
+
+
+@dataclass(frozen=True, slots=True)
+class Step:
+    """What to do, in a few words, and what there is to know about it. ``now``: the aperture, the
+    time and the ISO to set for it, if it needs any. ``each``: what it is done with, each a name and
+    what to know of it."""
+
+    do: str
+    know: str = ""
+    now: tuple[str, str, str] | None = None
+    each: tuple[tuple[str, str], ...] = ()
+
+
+@dataclass(frozen=True, slots=True)
+class Routine:
+    """A way to get there: its name, when it is for, its steps in order, and the settings of the
+    picture that they lead to; None for none."""
+
+    key: str
+    name: str
+    when: str
+    steps: tuple[Step, ...]
+    picture: tuple[str, str, str] | None = None
+
+
+def without_way(request: OwnedRequest) -> str:
+    """The link's query but for the way to get there and its step, to go on from: with an & at its
+    end, or empty."""
+    query = request.GET.copy()
+    for name in ("way", "step"):
+        query.pop(name, None)
+    return query.urlencode(safe="/'") + "&" if query else ""
+
+
+def shown(
+    request: OwnedRequest, ways: Sequence[Routine], back: str, screen: str, **more: Any
+) -> HttpResponse:
+    """The step that the link says, of the way it says; the others wait in the page.
+
+    ``back``: the address of the planner; ``screen``: the key of the page; ``more``: at least
+    ``name``.
+    """
+    wanted = request.GET.get("way", "")
+    routine = next((one for one in ways if one.key == wanted), ways[0])
+    link = without_way(request)
+    context = {
+        "routine": routine,
+        "step": _step(request.GET.get("step", ""), len(routine.steps)),
+        "link": f"{request.path}?{link}way={routine.key}",
+        "ways": [
+            (number, one.name, f"{request.path}?{link}way={one.key}")
+            for number, one in enumerate(ways, start=1)
+            if one != routine
+        ],
+        "back": back,
+        "screen": screen,
+    }
+    return render(request, "planner/walk.html", context | more)
+
+
+def _step(text: str, count: int) -> int:
+    return min(max(int(text), 1), count) if text.isdecimal() and len(text) < 5 else 1
