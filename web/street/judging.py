@@ -11,7 +11,6 @@ from optics.base.errors import OpticsError
 from optics.base.units import USUAL, Measures
 from optics.lens.focus_window import focus_window
 from optics.zones import people
-from web.bag.models import Body
 from web.street.position import Position
 from web.street.streets import FARTHEST_SETTABLE, Street
 from web.street.usecases import Answer
@@ -92,6 +91,15 @@ class StandIn:
 
 
 @dataclass(frozen=True, slots=True)
+class BodyWords:
+    """What is noted of the body in hand: its key, its name, what its focusing button is called."""
+
+    key: int
+    name: str
+    button: str
+
+
+@dataclass(frozen=True, slots=True)
 class Limiter:
     """The two numbers for a camera's focus limiter, mm, rounded so that the band stays inside; and
     what to lock on for each position. ``steps``: the body's own, in its words, and ``step`` the
@@ -100,9 +108,9 @@ class Limiter:
     near: float
     far: float
     stand_ins: tuple[StandIn, ...]
-    steps: str = ""
-    step: str = ""
-    body: Body | None = None
+    steps: str
+    step: str
+    body: BodyWords | None
 
 
 def limiter(answer: Answer) -> Limiter:
@@ -119,7 +127,7 @@ def limiter(answer: Answer) -> Limiter:
         stand_ins=tuple(StandIn(one, _room(answer, at)) for at, one in enumerate(answer.positions)),
         steps=steps,
         step=_tightest(steps, street, near, far),
-        body=body,
+        body=None if body is None else BodyWords(body.pk, body.name, body.button),
     )
 
 
