@@ -131,7 +131,10 @@ class ThingForm(forms.ModelForm):  # type: ignore[type-arg]
     def _row(self, row: Row) -> Shown:
         field = self.fields[row.name]
         choices: Iterable[Any] = getattr(field, "choices", ()) if row.kind == CHOICE else ()
-        text = self.text_of(row.name)
+        # As it stands between its prefix and its unit, each of which may be typed too.
+        text = (
+            self.text_of(row.name).strip().removesuffix(row.unit).removeprefix(row.prefix).strip()
+        )
         return Shown(
             row=row,
             value=text,

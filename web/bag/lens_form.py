@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import math
-import re
 from typing import Any
 
 from django import forms
@@ -14,34 +13,16 @@ from optics.base.errors import OpticsError
 from optics.lens import standards
 from optics.lens.conjugates import NEAREST_FOCUS_IN_FOCAL_LENGTHS
 from optics.lens.ring import Ring
-from web.bag.layout import CHOICE, LINES, TICK, Row, Section, ThingForm, choice
+from web.bag.layout import ThingForm, choice
+from web.bag.lens_layout import SECTIONS
 from web.bag.models import Closing, Lens, Turn
-from web.ui.fields import LengthField, NumberField, read_length, shortened
+from web.bag.readings import Tab, clock_text, read_apertures, read_marks, read_tab
+from web.ui.fields import LengthField, NumberField
 
-_ANGLE = re.compile(
-    r"^\s*(?P<distance>.+?)\s*(?:[:;=@→\t]|\s{2,}|\s(?=\S+$))\s*(?P<angle>-?[\d.,]+)\s*°?\s*$"
-)
-
-
-def read_marks(text: str, system: str) -> list[list[float | None]]:
-    """Engraved distances and angles, a pair a line: ``0.7 m: 108``. Raises ValidationError."""
-    pairs: list[list[float | None]] = []
-    for line in text.splitlines():
-        if not line.strip():
-            continue
-        match = _ANGLE.match(line)
-        if match is None:
-            raise ValidationError(
-                f"“{shortened(line.strip())}” is not understood. Write a distance, a colon and "
-                "degrees, such as 0.7 m: 108."
-            )
-        distance = read_length(match["distance"], system)
-        try:
-            degrees = float(match["angle"].replace(",", "."))
-        except ValueError:
-            raise ValidationError(f"“{shortened(match['angle'])}” is not an angle.") from None
-        pairs.append([None if math.isinf(distance) else distance, degrees])
-    return pairs
+_APART = 2.0
+"""A scale is read coarsely, and its two circles may differ; not by as much as that."""
+_UNLIKE = 0.03
+"""Angles read off a ring agree to that."""
 
 
 class LensForm(ThingForm):
@@ -70,11 +51,9 @@ class LensForm(ThingForm):
         error_messages={"invalid_choice": "Choose one from the list."},
     )
     throw_deg = NumberField(
-        low=1, high=2000, required=False, sentence="Give degrees from 1 to 2000, or none."
+        low=1, high=2000, required=False, unit="°", sentence="Give degrees from 1 to 2000, or none."
     )
-    tab_at_infinity_hours = NumberField(
-        low=0, high=12, required=False, sentence="Give hours on a clock, 0 to 12, or none."
-    )
+    tab_at_infinity_hours = forms.CharField(required=False, max_length=60)
     marks = forms.CharField(required=False, max_length=2000)
     depth_marks = forms.CharField(required=False, max_length=200)
     depth_marks_circle_mm = NumberField(
@@ -123,78 +102,7 @@ class LensForm(ThingForm):
             "ring_off_mm",
         ]  # fmt: skip
 
-    sections = (
-        Section(
-            "",
-            (
-                Row("name", "Name", placeholder="28 mm f/2.8 with tab"),
-                Row("shortest_mm", "Focal length", unit="mm"),
-                Row("widest", "Widest aperture", prefix="f/"),
-            ),
-        ),
-        Section(
-            "A zoom, and the rest of its apertures",
-            (
-                Row("longest_mm", "To focal length", unit="mm", placeholder="no zoom"),
-                Row("widest_at_long_end", "Widest there", prefix="f/", placeholder="the same"),
-                Row("smallest", "Smallest aperture", prefix="f/", placeholder="22, assumed"),
-            ),
-            folded=True,
-        ),
-        Section(
-            "The focus ring",
-            (
-                Row("closest_mm", "Closest focus", placeholder="ten focal lengths, assumed",
-                    help="From the sensor mark on the body."),
-                Row("has_scale", "It has a distance scale", kind=TICK),
-                Row("ring_kind", "The ring", kind=CHOICE),
-                Row("to_infinity", "To infinity it turns", kind=CHOICE,
-                    help="As seen from behind the camera."),
-                Row("as_it_closes", "As it closes, its focus", kind=CHOICE,
-                    help="Focus it wide open and at f/4 on one thing: are both as sharp?"),
-                Row("throw_deg", "Infinity to closest", unit="°", placeholder="90, assumed"),
-                Row("tab_at_infinity_hours", "Tab, at infinity, stands at", unit="o’clock",
-                    placeholder="no tab"),
-                Row("marks", "Measured marks", kind=LINES,
-                    placeholder="0.7 m: 108\n1 m: 74\ninf: 0",
-                    help="A distance and its angle a line, if you have measured them."),
-            ),
-            folded=True,
-        ),
-        Section(
-            "Depth-of-field marks",
-            (
-                Row("depth_marks", "Engraved for f/", placeholder="8 11 16 22"),
-                Row("depth_marks_circle_mm", "Made for a circle of", unit="mm",
-                    placeholder="not known"),
-                Row("read_f_number", "Or one reading: at", prefix="f/"),
-                Row("read_focus", "with the ring at"),
-                Row("read_near", "sharp from"),
-                Row("read_far", "to"),
-            ),
-            folded=True,
-            help="If you do not know that circle: one reading of the scale, or of the camera’s "
-            "bar on the screen, gives it.",
-        ),
-        Section(
-            "Close work",
-            (
-                Row("pupil_ratio", "Pupil ratio", placeholder="1, assumed",
-                    help="Exit ÷ entrance pupil: how wide the aperture looks from behind ÷ from "
-                    "the front."),
-                Row("pupil_to_sensor_mm", "Or from entrance pupil to sensor", unit="mm",
-                    placeholder="with the ring at infinity"),
-                Row("hiatus_mm", "Between the principal planes", unit="mm",
-                    placeholder="0, assumed"),
-                Row("front_mm", "Sensor mark to the lens’s front", unit="mm",
-                    placeholder="about 100, assumed"),
-                Row("ring_off_mm", "Stands out beyond its ring’s reading", unit="mm",
-                    placeholder="0", help="As a trial frame showed it."),
-            ),
-            folded=True,
-            help="These matter nearer than about ten focal lengths, and hardly beyond.",
-        ),
-    )  # fmt: skip
+    sections = SECTIONS
 
     def text_of(self, name: str) -> str:
         if self.is_bound:
@@ -206,6 +114,9 @@ class LensForm(ThingForm):
             )
         if name == "depth_marks":
             return " ".join(f"{number:g}" for number in self.instance.depth_marks)
+        if name == "tab_at_infinity_hours":
+            hours = self.instance.tab_at_infinity_hours
+            return "" if hours is None else clock_text(hours)
         if name == "longest_mm" and not (self.instance.pk and self.instance.is_zoom):
             return ""
         return super().text_of(name)
@@ -226,19 +137,15 @@ class LensForm(ThingForm):
             raise ValidationError(error.sentence) from error
         return pairs
 
+    def clean_tab_at_infinity_hours(self) -> float | None:
+        text = str(self.cleaned_data["tab_at_infinity_hours"]).strip()
+        if not text:
+            return None
+        self.tab_seen = read_tab(text, self.owner.units)
+        return self.tab_seen.hours
+
     def clean_depth_marks(self) -> list[float]:
-        numbers: list[float] = []
-        for word in re.split(r"[\s,;]+", self.cleaned_data["depth_marks"].strip()):
-            text = word.lower().removeprefix("f/")
-            try:
-                number = float(text) if text else None
-            except ValueError:
-                number = math.nan
-            if number is not None and not 0.5 <= number <= 256:
-                raise ValidationError(f"“{shortened(word)}” is not an aperture. Write 8 11 16 22.")
-            if number is not None:
-                numbers.append(number)
-        return sorted(set(numbers))
+        return read_apertures(self.cleaned_data["depth_marks"])
 
     def clean(self) -> dict[str, Any]:
         cleaned: dict[str, Any] = super().clean() or {}
@@ -269,8 +176,44 @@ class LensForm(ThingForm):
                     f"No lens of {shortest:g} mm focuses nearer than {nearest}, four focal "
                     "lengths.",
                 )
+        self._throw_and_marks(cleaned)
         self._circle_from_reading(cleaned)
+        self._tab_from_distance(cleaned)
         return cleaned
+
+    def _throw_and_marks(self, cleaned: dict[str, Any]) -> None:
+        """Marks from infinity to closest turn through the throw, or one of them is wrong."""
+        marks, throw = cleaned.get("marks") or [], cleaned.get("throw_deg")
+        if len(marks) < 2 or not throw:
+            return
+        turned = [degrees for _, degrees in marks]
+        through = max(turned) - min(turned)
+        if through > throw * (1 + _UNLIKE):
+            self.add_error(
+                "throw_deg", f"The measured marks turn through {through:g}°: which is right?"
+            )
+
+    tab_seen: Tab | None = None
+
+    def _tab_from_distance(self, cleaned: dict[str, Any]) -> None:
+        """Where the tab stands at infinity, from where it was seen at a distance."""
+        tab = self.tab_seen
+        if tab is None or math.isinf(tab.distance) or self.errors:
+            return
+        if len(cleaned["marks"]) < 2 and not (cleaned.get("throw_deg") and cleaned["closest_mm"]):
+            self.add_error(
+                "tab_at_infinity_hours",
+                "For that, its throw and closest focus are needed, or measured marks.",
+            )
+            return
+        names = ("shortest_mm", "longest_mm", "throw_deg", "closest_mm", "marks", "to_infinity")
+        lens = Lens(**{name: cleaned[name] for name in names}, tab_at_infinity_hours=0.0)
+        nearest = min((mm for mm, _ in lens.marks if mm), default=lens.closest_mm or 0.0)
+        if tab.distance < nearest:
+            self.add_error("tab_at_infinity_hours", "The ring does not come to that distance.")
+            return
+        hours = (tab.hours - float(lens.hands.clock(tab.distance))) % 12.0
+        cleaned["tab_at_infinity_hours"] = hours
 
     def _circle_from_reading(self, cleaned: dict[str, Any]) -> None:
         names = ("read_f_number", "read_focus", "read_near", "read_far")
@@ -286,13 +229,21 @@ class LensForm(ThingForm):
             return
         f_number, focus, near, far = (float(value) for value in reading if value is not None)
         try:
-            circle = standards.from_limits(shortest, f_number, focus, near, far)
+            read = standards.circles_from_limits(shortest, f_number, focus, near, far)
         except OpticsError as error:
             self.add_error("read_focus", error.sentence)
             return
-        cleaned["depth_marks_circle_mm"] = units.significant(circle, 3)
+        if read.far is not None and not 1 / _APART < read.near / max(read.far, 1e-9) < _APART:
+            self.add_error(
+                "read_near",
+                f"No circle explains that reading: the near limit speaks of {read.near:.2g} mm, "
+                f"the far one of {read.far:.2g} mm.",
+            )
+            return
+        cleaned["depth_marks_circle_mm"] = units.significant(read.circle, 3)
 
     def save(self, commit: bool = True) -> Any:
-        for name in ("depth_marks_circle_mm", "hiatus_mm"):  # may have been worked out
+        worked_out = ("depth_marks_circle_mm", "hiatus_mm", "tab_at_infinity_hours")
+        for name in worked_out:
             setattr(self.instance, name, self.cleaned_data[name])
         return super().save(commit)

@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from django.db import models
-from django.db.models import Q
+from django.db.models import F, Q
 from django.utils import timezone
 
 from web.people.models import Owned
@@ -33,7 +33,7 @@ class Thing(Owned):
 
     class Meta:
         abstract = True
-        ordering = ["created_at", "pk"]
+        ordering = [F("copied_from").asc(nulls_first=True), "created_at", "pk"]  # one's own first
         default_manager_name = "with_deleted"
 
     def __str__(self) -> str:

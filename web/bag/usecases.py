@@ -102,6 +102,35 @@ def bag(owner: Owner) -> Bag:
     )
 
 
+GEAR: tuple[type[Thing], ...] = (Body, Lens, Attachment)
+"""What somebody carries; standards are what they think."""
+
+
+def samples_gear(owner: Owner) -> bool:
+    """Whether there is gear of the sample in a bag."""
+    if owner.is_sample:
+        return True
+    return any(kind.objects.filter(owner=owner).exclude(copied_from=None).exists() for kind in GEAR)
+
+
+def start_empty(owner: Owner) -> None:
+    """Take out all gear that came with the sample; what was put in stays, and so do standards."""
+    with transaction.atomic():
+        now = timezone.now()
+        for kind in GEAR:
+            kind.objects.filter(owner=owner).exclude(copied_from=None).update(deleted_at=now)
+        InHand.objects.filter(owner=owner).update(body=None, lens=None, attachment=None)
+
+
+def fill_again(owner: Owner) -> None:
+    """Put the sample's gear back, but for what there is by that name now."""
+    with transaction.atomic():
+        for kind in GEAR:
+            names = kind.objects.filter(owner=owner).values("name")
+            gone = kind.with_deleted.filter(owner=owner).exclude(copied_from=None)
+            gone.exclude(deleted_at=None).exclude(name__in=names).update(deleted_at=None)
+
+
 def _chosen(things: list[Some], one: Some | None) -> Some | None:
     """The one in hand if it is among those; else the first."""
     return one if one in things else next(iter(things), None)
@@ -144,9 +173,25 @@ def keep(form: ThingForm, once: str) -> Thing:
             if again is None:
                 raise
             return again
+        _take_in_hand(thing)
     else:
         thing.save()
     return thing
+
+
+def _take_in_hand(thing: Thing) -> None:
+    """A body or lens of one's own takes the place of the sample's in hand, as nobody chose that."""
+    name = {Body: "body", Lens: "lens"}.get(type(thing), "")
+    chosen = InHand.objects.filter(owner=thing.owner).first() if name else None
+    if chosen is None:
+        return
+    now = getattr(chosen, name)
+    if now is not None and now.copied_from is None and now.deleted_at is None:
+        return
+    setattr(chosen, name, thing)
+    if name == "lens":
+        chosen.attachment = chosen.focal_length_mm = chosen.f_number = None
+    chosen.save()
 
 
 def _token(text: str) -> uuid.UUID:

@@ -68,7 +68,8 @@ def overview(request: OwnedRequest) -> HttpResponse:
     context = {
         "bag": bag, "system": owner.units, "screen": "bag",
         "broken": [(of_model[type(thing)], thing) for thing in bag.broken],
-        "gone": _gone(request), "known_f_number": usecases.KNOWN_F_NUMBER,
+        "gone": _gone(request), "gone_sample": request.GET.get("gone") == "sample",
+        "samples_gear": usecases.samples_gear(owner), "known_f_number": usecases.KNOWN_F_NUMBER,
         "known_focus": usecases.KNOWN_FOCUS_MM,
     }  # fmt: skip
     return render(request, "bag/page.html", context)
@@ -91,7 +92,7 @@ def edit(request: OwnedRequest, slug: str, key: int | None = None) -> HttpRespon
     once = request.POST.get("once", "")
     if request.method == "POST":
         if thing is None and (made := _made_already(kind, request.owner, once)):
-            return redirect(f"{reverse('bag:overview')}#{slug}-{made.pk}")
+            return redirect(f"{reverse('bag:edit', args=(slug, made.pk))}?kept=1")
         # Of a copy: what is typed wrong must not reach what is drawn of the thing as it is kept.
         form = kind.form(request.POST, instance=copy.copy(thing), owner=request.owner)
         if form.is_valid():
@@ -102,7 +103,7 @@ def edit(request: OwnedRequest, slug: str, key: int | None = None) -> HttpRespon
                 form.add_error(None, error.sentence)
             else:
                 if kept is not None:
-                    return redirect(f"{reverse('bag:overview')}#{slug}-{kept.pk}")
+                    return redirect(f"{reverse('bag:edit', args=(slug, kept.pk))}?kept=1")
     else:
         form = _opened(kind, thing, request.owner)
     context = {
@@ -111,6 +112,7 @@ def edit(request: OwnedRequest, slug: str, key: int | None = None) -> HttpRespon
         "system": request.owner.units,
         "used_in": usecases.kept_with(thing) if isinstance(thing, Lens) else (),
         "broken": thing is not None and bool(faults(thing)),
+        "kept": thing is not None and "kept" in request.GET and request.method != "POST",
     }  # fmt: skip
     if not context["broken"]:
         context |= _facts(request, thing)
@@ -148,16 +150,26 @@ def _facts(request: OwnedRequest, thing: Thing | None) -> dict[str, Any]:
         "picture": drawn_ring(thing, request.owner.units),
         "tab_places": usecases.tab_places(thing),
     }
-    chosen = InHand.objects.filter(owner=request.owner).select_related("body", "standard").first()
-    if chosen is None or chosen.standard is None or chosen.body is None:
-        return drawn
-    if not sound([chosen.standard]) or not sound([chosen.body]):
-        return drawn
-    circle = chosen.standard.circle(chosen.body)
+    return {**drawn, **_marks(request, thing)}
+
+
+def _marks(request: OwnedRequest, lens: Lens) -> dict[str, Any]:
+    """Which engraved marks to trust for a standard on a body: those of the link, else in hand."""
+    if not lens.depth_marks or not lens.depth_marks_circle_mm:
+        return {}
+    chosen = InHand.objects.filter(owner=request.owner).first()
+    bodies = sound(Body.objects.filter(owner=request.owner))
+    standards = sound(Standard.objects.filter(owner=request.owner).select_related("than"))
+    keys = {"body": chosen and chosen.body_id, "standard": chosen and chosen.standard_id}
+    body = _pick(bodies, request.GET.get("body") or str(keys["body"]))
+    standard = _pick(standards, request.GET.get("standard") or str(keys["standard"]))
+    circle = None if body is None or standard is None else standard.circle(body)
     if circle is None:
-        return drawn
-    marks = usecases.marks_to_use(thing, circle)
-    return {**drawn, "marks_to_use": marks, "by_standard": chosen.standard}
+        return {}
+    return {
+        "marks_to_use": usecases.marks_to_use(lens, circle), "by_standard": standard,
+        "for_body": body, "for_circle": circle, "bodies": bodies, "standards": standards,
+    }  # fmt: skip
 
 
 def _made_already(kind: Kind, owner: Any, once: str) -> Thing | None:
@@ -167,6 +179,20 @@ def _made_already(kind: Kind, owner: Any, once: str) -> Thing | None:
         return None
     found: Thing | None = kind.model.objects.filter(owner=owner, once=token).first()
     return found
+
+
+@require_POST
+def start_empty(request: OwnedRequest) -> HttpResponse:
+    """Begin with one's own: the sample's gear is taken out, with a way back."""
+    usecases.start_empty(writer(request))
+    return redirect(f"{reverse('bag:overview')}?gone=sample")
+
+
+@require_POST
+def fill_again(request: OwnedRequest) -> HttpResponse:
+    """Put the sample's gear back."""
+    usecases.fill_again(writer(request))
+    return redirect("bag:overview")
 
 
 @require_POST

@@ -15,11 +15,11 @@ from django.db import connection
 from optics.base import units
 from optics.lens.aperture import THIRDS
 from optics.lens.touch import Hands
-from web.bag.models import Attachment, Body, Lens, Standard, Thing
+from web.bag.models import Attachment, Body, InHand, Lens, Standard, Thing
 from web.bag.soundness import sound
 from web.bag.standards import Sensor
 from web.bag.touch import Felt, places
-from web.hand.sensors import is_body, sensor_of
+from web.hand.sensors import body_of, sensor_of
 from web.people.models import Owner
 
 Kind = TypeVar("Kind", bound=Thing)
@@ -191,7 +191,7 @@ def in_use(whose: Owner | Mapping[str, Any], texts: Mapping[str, str]) -> InUse:
         lens = next(iter(_things(Lens, own, name=texts["lens"])), None)
 
     def find_body() -> Body | None:
-        return next((body for body in _things(Body, own) if is_body(body, texts)), None)
+        return body_of(_things(Body, own), texts, lambda: chosen_body(own))
 
     def find_standard() -> Standard | None:
         # A circle goes by the format and the pixels, which the texts say: no body is asked for.
@@ -199,6 +199,11 @@ def in_use(whose: Owner | Mapping[str, Any], texts: Mapping[str, str]) -> InUse:
         return standard_of(_standards(own, counts=counts), sensor_of(texts), texts)
 
     return InUse(lens, attachment, find_body, find_standard=find_standard)
+
+
+def chosen_body(own: Mapping[str, Any]) -> int | None:
+    """The key of the body that was last taken in hand. ``own``: a filter for an owner's things."""
+    return InHand.objects.filter(**own).values_list("body_id", flat=True).first()
 
 
 def standard_of(

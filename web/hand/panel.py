@@ -18,12 +18,13 @@ from web.hand import typical
 from web.hand.fields import TOLD
 from web.hand.in_use import (
     InUse,
+    chosen_body,
     circle_text,
     named,
     standard_of,
     together,
 )
-from web.hand.sensors import is_body, sensor_of
+from web.hand.sensors import body_of, sensor_of
 from web.people.models import Owner
 
 Typical = TypeVar("Typical", typical.Body, typical.Lens)
@@ -77,7 +78,7 @@ def hand(owner: Owner, texts: Mapping[str, str]) -> Hand:
     bodies = sound(Body.objects.filter(owner=owner))
     lenses = sound(Lens.objects.filter(owner=owner))
     standards = sound(Standard.objects.filter(owner=owner).select_related("than"))
-    body = next((b for b in bodies if is_body(b, texts)), None)
+    body = body_of(bodies, texts, lambda: chosen_body({"owner": owner}))
     attachments = sound(Attachment.objects.filter(owner=owner))
     lens, attachment = named(texts["lens"], lenses, attachments)
     seen = body or sensor_of(texts)

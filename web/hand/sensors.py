@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Mapping
+from collections.abc import Callable, Iterable, Mapping
 
 from optics.base.formats import by_key
 from web.bag.models import Body
@@ -23,6 +23,18 @@ def is_body(body: Body, texts: Mapping[str, str]) -> bool:
     """Whether a body is the one that a planner's texts describe."""
     pixels = "" if body.pixels_across is None else str(body.pixels_across)
     return (body.frame.key, pixels) == (texts["format"], pixels_text(texts))
+
+
+def body_of(
+    bodies: Iterable[Body], texts: Mapping[str, str], chosen: Callable[[], int | None]
+) -> Body | None:
+    """The body that a planner's texts describe; of several alike the one that was ``chosen`` (its
+    key), else the first."""
+    alike = [body for body in bodies if is_body(body, texts)]
+    if len(alike) < 2:
+        return next(iter(alike), None)
+    key = chosen()
+    return next((body for body in alike if body.pk == key), alike[0])
 
 
 _MEGAPIXELS = re.compile(r"(\d{1,4}(?:[.,]\d{1,2})?)\s*(?:mp|mpx|mpix|megapixels?)")

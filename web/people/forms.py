@@ -24,6 +24,12 @@ class SignInForm(AuthenticationForm):
         "inactive": "That name and password do not go together.",
     }
 
+    def clean_username(self) -> str:
+        """The name as it was chosen: capitals do not matter."""
+        name = str(self.cleaned_data["username"])
+        known = Person.objects.filter(username__iexact=name).values_list("username", flat=True)
+        return known.first() or name
+
 
 class JoinForm(UserCreationForm):  # type: ignore[type-arg]
     """A new account: a name, a password twice, and a mail address if one likes."""
@@ -117,7 +123,10 @@ class PreferencesForm(forms.ModelForm):  # type: ignore[type-arg]
         low=300, high=2500, sentence="Eyes are 30 cm to 2.5 m above the ground, such as 1.6 m."
     )
     judgement_error = NumberField(
-        low=0, high=100, sentence="Give how far off you usually are, from 0 to 100 %, such as 15."
+        low=0,
+        high=100,
+        unit="%",
+        sentence="Give how far off you usually are, from 0 to 100 %, such as 15.",
     )
 
     class Meta:

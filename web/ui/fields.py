@@ -15,15 +15,18 @@ from web.ui.text import cleaned
 class NumberField(forms.Field):
     """A bounded number, typed with a point or a comma, with one sentence for all that is wrong.
 
-    ``sentence`` says what is wanted, in the words shown beside the field.
+    ``sentence`` says what is wanted, in the words shown beside the field; ``unit`` is what stands
+    beside it, and may be typed too.
     """
 
-    def __init__(self, *, low: float, high: float, sentence: str, **kwargs: Any) -> None:
-        self.low, self.high, self.sentence = low, high, sentence
+    def __init__(
+        self, *, low: float, high: float, sentence: str, unit: str = "mm", **kwargs: Any
+    ) -> None:
+        self.low, self.high, self.sentence, self.unit = low, high, sentence, unit
         super().__init__(error_messages={"required": sentence}, **kwargs)
 
     def to_python(self, value: Any) -> float | None:
-        text = str(value or "").strip().lower().removeprefix("f/").removesuffix("mm").strip()
+        text = str(value or "").strip().lower().removeprefix("f/").removesuffix(self.unit).strip()
         if not text:
             return None
         try:
