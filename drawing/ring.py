@@ -1,6 +1,7 @@
 """A focus ring, drawn as what it is: the axis of distances bent into an arc.
 
-Near is on the left, infinity on the right, as on the sightline; the ring is spread so that its
+Near is on the left, infinity on the right, as on the sightline, unless a lens is to be shown as it
+is seen from behind; the ring is spread so that its
 whole throw fits the picture. What is engraved is chosen so that labels never touch.
 """
 
@@ -8,7 +9,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterable, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -74,12 +75,15 @@ def draw(
     system: str = units.METRES,
     engraved: Iterable[float] = (),
     focus: float | None = None,
+    *,
+    near_right: bool = False,
 ) -> RingPicture:
     """A ring from ``closest`` (mm) to infinity, with what is engraved, or else what rings carry.
 
-    ``focus``: where the ring stands, mm; None draws no index.
+    ``focus``: where the ring stands, mm; None draws no index. ``near_right``: the near end on the
+    right, as it is seen from behind on a lens that is turned clockwise to infinity.
     """
-    place = Placed.of(size, ring, closest)
+    place = replace(Placed.of(size, ring, closest), near_right=near_right)
     wanted = sorted(set(engraved) or {closest, *BY_KEY[system].ring, math.inf})
     return RingPicture(
         size=size,
@@ -181,6 +185,7 @@ class Placed:
     ring: Ring
     start: float
     turn: float
+    near_right: bool = False
 
     @classmethod
     def of(
@@ -196,13 +201,15 @@ class Placed:
 
     def share(self, distance: float) -> float:
         """How far along the arc a distance stands: 0 at its left end, 1 at its right."""
-        return (self.ring.angle(distance) - self.start) / self.turn
+        share = (self.ring.angle(distance) - self.start) / self.turn
+        return 1.0 - share if self.near_right else share
 
     def shares(self, distances: Sequence[float]) -> list[float]:
         """The same of several at once."""
         angles = np.asarray(self.ring.angle(np.asarray(distances, dtype=np.float64)))
-        shares: list[float] = ((angles - self.start) / self.turn).tolist()
-        return shares
+        shares = (angles - self.start) / self.turn
+        found: list[float] = (1.0 - shares if self.near_right else shares).tolist()
+        return found
 
     def point(self, share: float, out: float) -> tuple[float, float]:
         """``out``: px outside the engraved edge."""

@@ -66,8 +66,10 @@ def _ends(nearer: Tile, farther: Tile, system: str) -> tuple[float | None, float
     if joint_at is not None:
         return joint_at, joint_at
     gap = 1 / nearer.end - 1 / farther.start
-    for figures in (COARSE, FINE):
-        end, start = down(nearer.end, system, figures), up(farther.start, system, figures)
+    one, other = (inside(tile.start, tile.end, system) for tile in (nearer, farther))
+    for figures in (COARSE, FINE):  # and never with fewer than each end would have by itself
+        end = max(down(nearer.end, system, figures), one.far)
+        start = min(up(farther.start, system, figures), other.near)
         heeds = end > nearer.start and start < farther.end
         if heeds and 1 / end - 1 / start <= _WIDER * gap:
             return end, start

@@ -12,7 +12,8 @@ from django.http import QueryDict
 from django.test import Client
 from django.urls import URLPattern, URLResolver, get_resolver
 
-from web.bag.views import KINDS, CaseForm
+from web.bag.compare_views import CaseForm
+from web.bag.views import KINDS
 from web.kept.models import Kept
 from web.people.forms import JoinForm, PreferencesForm
 from web.planner.pages import Pages

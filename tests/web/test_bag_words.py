@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from typing import Any
 
 from django.test import TestCase
@@ -146,3 +147,32 @@ class NamesTest(TestCase):
         })  # fmt: skip
         self.assertEqual(answer.status_code, 302)
         self.assertEqual(Owner.objects.get(is_sample=False).judgement_error, 0.1)
+
+
+class PreviewTest(TestCase):
+    def drawn(self, **said: str) -> str:
+        return self.client.post("/bag/lens/preview/", said).content.decode()
+
+    def test_the_ring_while_one_types(self) -> None:
+        load()
+        self.assertIn("Say its focal length", self.drawn(name="x"))
+        half = self.drawn(shortest_mm="35 mm")
+        self.assertIn("Drawn from what is assumed", half)
+        self.assertEqual(Lens.objects.filter(owner__is_sample=False).count(), 0)
+        seen = self.drawn(shortest_mm="35", throw_deg="90°", closest_mm="0.7 m", to_infinity="1",
+                          tab_at_infinity_hours="straight down at 1.2 m")  # fmt: skip
+        self.assertIn("clockwise to infinity, near on the right", seen)
+        self.assertNotIn("assumed", seen)
+        self.assertRegex(seen, r"<dt>1.2 m</dt><dd>6:00</dd>")
+
+    def test_the_near_end_is_on_its_true_side(self) -> None:
+        """Turned clockwise, seen from behind, the top of a ring goes right: what comes under the
+        index stood to its left. So infinity is on the left of a lens that turns so to infinity."""
+        load()
+        places = {}
+        for way in ("1", "-1"):
+            seen = self.drawn(shortest_mm="35", closest_mm="0.7 m", to_infinity=way)
+            found = re.findall(r'<text[^>]* x="([\d.]+)"[^>]*>([^<]+)<', seen)
+            places[way] = {label: float(x) for x, label in found}
+        self.assertLess(places["1"]["∞"], places["1"]["0.7"])
+        self.assertGreater(places["-1"]["∞"], places["-1"]["0.7"])

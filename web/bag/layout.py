@@ -33,12 +33,14 @@ class Row:
 
 @dataclass(frozen=True, slots=True)
 class Section:
-    """Questions that belong together; folded until wanted if not needed for a first answer."""
+    """Questions that belong together; folded until wanted if not needed for a first answer.
+    ``at_first``: open where something new is put in."""
 
     title: str
     rows: tuple[Row, ...]
     folded: bool = False
     help: str = ""
+    at_first: bool = False
 
 
 @dataclass(frozen=True, slots=True)
@@ -120,6 +122,7 @@ class ThingForm(forms.ModelForm):  # type: ignore[type-arg]
     def _section(self, section: Section) -> ShownSection:
         rows = tuple(self._row(row) for row in section.rows)
         filled = any(row.error or self._told(row) for row in rows)
+        filled = filled or (section.at_first and self.instance.pk is None)
         return ShownSection(section.title, section.help, rows, section.folded, filled)
 
     def _told(self, shown: Shown) -> bool:

@@ -198,7 +198,8 @@ class LensForm(ThingForm):
     def _tab_from_distance(self, cleaned: dict[str, Any]) -> None:
         """Where the tab stands at infinity, from where it was seen at a distance."""
         tab = self.tab_seen
-        if tab is None or math.isinf(tab.distance) or self.errors:
+        wrong = {"shortest_mm", "longest_mm", "throw_deg", "closest_mm", "marks"} & {*self.errors}
+        if tab is None or math.isinf(tab.distance) or wrong or not cleaned.get("shortest_mm"):
             return
         if len(cleaned["marks"]) < 2 and not (cleaned.get("throw_deg") and cleaned["closest_mm"]):
             self.add_error(

@@ -21,7 +21,7 @@ from optics.base.errors import OpticsError
 from web.bag.forms import AttachmentForm, BodyForm, StandardForm
 from web.bag.layout import ThingForm
 from web.bag.lens_form import LensForm
-from web.bag.models import Attachment, Body, Lens, Standard, Thing
+from web.bag.models import Attachment, Body, Lens, Standard, Thing, Turn
 from web.bag.touch import places
 from web.people.models import Owner
 from web.ui.fields import LengthField
@@ -142,10 +142,11 @@ def _tried(thing: Thing) -> None:
 
 
 def drawn_ring(lens: Lens, system: str) -> ring.RingPicture:
-    """A lens's ring, with its measured marks if there are any."""
+    """A lens's ring as seen from behind, with its measured marks if there are any."""
     engraved = [math.inf if mm is None else float(mm) for mm, _ in lens.marks]
     closest = min(engraved, default=lens.closest_or_assumed.value)
-    return ring.draw(ring.CARD, lens.ring, closest, system, engraved)
+    near_right = lens.to_infinity == Turn.CLOCKWISE
+    return ring.draw(ring.CARD, lens.ring, closest, system, engraved, near_right=near_right)
 
 
 class NotTyped(ValueError):

@@ -1,14 +1,15 @@
 from django.urls import path
 
-from web.bag import file_views, views
+from web.bag import compare_views, file_views, views
 
 app_name = "bag"
 urlpatterns = [
     path("", views.overview, name="overview"),
-    path("standards/", views.standards, name="standards"),
-    path("formats/", views.formats, name="formats"),
+    path("standards/", compare_views.standards, name="standards"),
+    path("formats/", compare_views.formats, name="formats"),
     path("file/", file_views.file, name="file"),
     path("import/", file_views.bring_in, name="import"),
+    path("lens/preview/", views.preview, name="preview"),
     path("start/", views.start_empty, name="start_empty"),
     path("start/back/", views.fill_again, name="fill_again"),
     path("<slug:slug>/new/", views.edit, name="new"),

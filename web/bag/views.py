@@ -3,19 +3,18 @@
 from __future__ import annotations
 
 import copy
-import math
 import uuid
+from contextlib import suppress
 from dataclasses import dataclass
 from typing import Any
 
-from django import forms
 from django.http import Http404, HttpResponse
 from django.shortcuts import redirect, render
 from django.urls import reverse
 from django.views.decorators.http import require_http_methods, require_POST, require_safe
 
-from optics.base import units
-from web.bag import compare, usecases
+from optics.base.errors import OpticsError
+from web.bag import usecases
 from web.bag.focus_sheet import sheet
 from web.bag.forms import AttachmentForm, BodyForm, StandardForm
 from web.bag.layout import ThingForm
@@ -25,7 +24,6 @@ from web.bag.soundness import as_kept, drawn_ring, faults, sound
 from web.people.models import Owner
 from web.people.owners import OwnedRequest, find, writer
 from web.people.quota import Full
-from web.ui.fields import LengthField, NumberField
 from web.ui.storing import NotStored, storing
 
 GONE = "There is no such thing in this bag. It may have been taken out."
@@ -107,7 +105,7 @@ def edit(request: OwnedRequest, slug: str, key: int | None = None) -> HttpRespon
     else:
         form = _opened(kind, thing, request.owner)
     context = {
-        "kind": kind, "thing": thing, "form": form, "sections": form.shown(), "screen": "bag",
+        "kind": kind, "thing": thing, "form": form, "sections": form.shown(), "screen": "thing",
         "once": once or str(uuid.uuid4()), "unusual_pitch": getattr(form, "unusual_pitch", None),
         "system": request.owner.units,
         "used_in": usecases.kept_with(thing) if isinstance(thing, Lens) else (),
@@ -161,8 +159,8 @@ def _marks(request: OwnedRequest, lens: Lens) -> dict[str, Any]:
     bodies = sound(Body.objects.filter(owner=request.owner))
     standards = sound(Standard.objects.filter(owner=request.owner).select_related("than"))
     keys = {"body": chosen and chosen.body_id, "standard": chosen and chosen.standard_id}
-    body = _pick(bodies, request.GET.get("body") or str(keys["body"]))
-    standard = _pick(standards, request.GET.get("standard") or str(keys["standard"]))
+    body = pick(bodies, request.GET.get("body") or str(keys["body"]))
+    standard = pick(standards, request.GET.get("standard") or str(keys["standard"]))
     circle = None if body is None or standard is None else standard.circle(body)
     if circle is None:
         return {}
@@ -179,6 +177,26 @@ def _made_already(kind: Kind, owner: Any, once: str) -> Thing | None:
         return None
     found: Thing | None = kind.model.objects.filter(owner=owner, once=token).first()
     return found
+
+
+@require_POST
+def preview(request: OwnedRequest) -> HttpResponse:
+    """The ring of a lens that is being typed, of what of it can be read; nothing is kept."""
+    form = LensForm(request.POST, owner=request.owner, apart=True)
+    form.is_valid()
+    told = {field.name for field in Lens.told()}
+    said = {n: value for n, value in form.cleaned_data.items() if n in told and value is not None}
+    context: dict[str, Any] = {"system": request.owner.units}
+    if "shortest_mm" in said:
+        said.setdefault("longest_mm", said["shortest_mm"])
+        lens = Lens(**{"widest": 2.8, **said})
+        with suppress(OpticsError):  # half a lens, as it is while one types
+            context |= {
+                "picture": drawn_ring(lens, request.owner.units),
+                "tab_places": usecases.tab_places(lens),
+                "lens": lens,
+            }
+    return render(request, "bag/preview.html", context)
 
 
 @require_POST
@@ -219,76 +237,7 @@ def put_back(request: OwnedRequest, slug: str, key: int) -> HttpResponse:
     return render(request, "ui/error.html", context, status=409)
 
 
-class CaseForm(forms.Form):
-    """The well-known case that standards and formats are compared in."""
-
-    focal_length_mm = NumberField(
-        low=1, high=3000, sentence="Give a focal length from 1 to 3000 mm, such as 24."
-    )
-    f_number = NumberField(low=0.5, high=128, sentence="Give an aperture from 0.5 to 128.")
-    focus = LengthField(
-        low=10, high=math.inf, sentence="Give the distance the ring is at, such as 3 m, or inf."
-    )
-
-
-def _case(request: OwnedRequest, focal_length: float) -> tuple[compare.Case, dict[str, Any]]:
-    """The case of a link; what cannot be used has a message, and the usual stands in for it."""
-    system = request.owner.units
-    usual = {
-        "focal_length_mm": f"{focal_length:g}",
-        "f_number": f"{usecases.KNOWN_F_NUMBER:g}",
-        "focus": units.write(usecases.KNOWN_FOCUS_MM, system, 2),
-    }
-    texts = {name: request.GET.get(name, text) for name, text in usual.items()}
-    form = CaseForm(texts)
-    form.fields["focus"].system = system  # type: ignore[attr-defined]
-    errors = {name: " ".join(map(str, said)) for name, said in form.errors.items()}
-    values = {
-        "focal_length_mm": focal_length,
-        "f_number": usecases.KNOWN_F_NUMBER,
-        "focus": usecases.KNOWN_FOCUS_MM,
-        **form.cleaned_data,
-    }
-    case = compare.Case(values["focal_length_mm"], values["f_number"], values["focus"])
-    return case, {"texts": texts, "errors": errors, "system": system, "screen": "compare"}
-
-
-def _pick(things: list[Any], key: str | None, at: int = 0) -> Any:
+def pick(things: list[Any], key: str | None, at: int = 0) -> Any:
     """The thing of a link, or the one at a place if the link names none that is there."""
     chosen = next((thing for thing in things if str(thing.pk) == key), None)
     return chosen or (things[min(at, len(things) - 1)] if things else None)
-
-
-@require_safe
-def standards(request: OwnedRequest) -> HttpResponse:
-    """All standards on one axis, for one case."""
-    owner = request.owner
-    bodies = sound(Body.objects.filter(owner=owner))
-    lens = next(iter(sound(Lens.objects.filter(owner=owner))), None)
-    case, context = _case(request, lens.shortest_mm if lens else 24.0)
-    body = _pick(bodies, request.GET.get("body"))
-    found = sound(Standard.objects.filter(owner=owner).select_related("than"))
-    context["comparison"] = compare.standards(found, body, case, owner.units) if body else None
-    context |= {"bodies": bodies, "body": body, "case": case}
-    return render(request, "bag/standards.html", context)
-
-
-@require_safe
-def formats(request: OwnedRequest) -> HttpResponse:
-    """Two bodies: the same lens, the same view, the equivalent aperture."""
-    owner = request.owner
-    bodies = sound(Body.objects.filter(owner=owner))
-    ideas = sound(Standard.objects.filter(owner=owner).select_related("than"))
-    case, context = _case(request, 24.0)
-    one, other = _pick(bodies, request.GET.get("one")), _pick(bodies, request.GET.get("other"), 1)
-    standard = _pick(ideas, request.GET.get("standard"))
-    comparison = None
-    if one and other and standard:
-        comparison = compare.formats(one, other, standard, case, owner.units)
-    context |= {
-        "comparison": comparison, "bodies": bodies, "ideas": ideas, "one": one, "other": other,
-        "standard": standard, "case": case,
-    }  # fmt: skip
-    if one and other:
-        context["ratio"] = other.frame.diagonal / one.frame.diagonal
-    return render(request, "bag/formats.html", context)

@@ -39,8 +39,10 @@ from optics.scene.rescue import Asked
 from optics.scene.scenes import Choose
 from optics.sky.parts import Part, frame_part, round_part
 from optics.sky.rotation import Place
+from optics.zones.hit_rate import Stretch
 from optics.zones.listed import Listed
 from optics.zones.stretches import Tile
+from optics.zones.subjects import People, Spread
 from optics.zones.tiling import Zone, zone_at
 from tests.optics.every.names import BY_NAME, DISTANCES, F_NUMBERS, ODD, SETTINGS, THERE
 
@@ -85,6 +87,9 @@ class Population:
             "Gives": lambda: self.random.choice(tuple(Gives)),
             "Callable[[float], float]": lambda: near,
             "float | Zone": lambda: self.random.choice((self.zone(), self.distance())),
+            "Stretch": lambda: Stretch(*sorted((self.random.choice((0.0, 6.5, 7.2)), 9.0))),
+            "Spread": lambda: self.random.choice(tuple(Spread)),
+            "People": self.people,
             "bool": lambda: self.random.random() < 0.5,
         }  # fmt: skip
 
@@ -275,6 +280,11 @@ class Population:
 
     def zone(self) -> Zone:
         return zone_at(self.setup(), self.distance())
+
+    def people(self) -> People:
+        near, far = self.ends()
+        spread = self.random.choice(tuple(Spread))
+        return People(max(near, 100.0), max(far, 2 * near, 300.0), spread, 1400.0)
 
     def tile(self) -> Tile:
         zone = self.zone()
