@@ -99,3 +99,37 @@ class JobsTest(BrowserTest):
         self.read("document.activeElement.blur()")
         self.press(Keys.ESCAPE)
         self.wait_for(lambda: "locked" not in self.text(".figures"))
+
+
+class LensJobTest(BrowserTest):
+    def test_a_lens_with_measured_marks_from_nothing_in_one_submit_by_keyboard(self) -> None:
+        self.open("/bag/")
+        self.follow("[action$='/bag/start/'] button")
+        self.wait_for_text("main", "No lens yet")
+        self.tab_to("[href$='/bag/lens/new/']")
+        self.read("window.aimLeaving = true")
+        self.press(Keys.ENTER)
+        self.wait_for(self._arrived)
+        self.wait_ready()
+        for field, text in (
+            ("name", "35 mm with a tab"), ("shortest_mm", "35 mm"), ("widest", "f/2"),
+            ("closest_mm", "70 cm"), ("tab_at_infinity_hours", "straight down at 1.2 m"),
+            ("marks", "0.7 m: 92\n1 m: 60\n1.2 m: 49\n2 m: 28\n5 m: 11\ninf: 0"),
+        ):  # fmt: skip
+            self.tab_to(f"#{field}")
+            self.driver.switch_to.active_element.send_keys(text)
+        self.wait_for_text("#preview", "6:00")
+        self.tab_to(".entry-deeds .deed")
+        self.read("window.aimLeaving = true")
+        self.press(Keys.ENTER)
+        self.wait_for(self._arrived)
+        self.assertIn("kept=1", self.driver.current_url)
+        self.assertIn("6:00", self.text("#preview"))
+        self.open("/street/")
+        self.wait_for_text("#pick-lens", "35 mm with a tab")
+        chosen = "const s = document.getElementById('pick-lens'); return s.selectedOptions[0].label"
+        self.assertEqual(self.read(chosen), "35 mm with a tab", "it is the one in hand")
+        self.assertEqual(self.query_of_page("focal_length_mm"), "35")
+
+    def query_of_page(self, name: str) -> str:
+        return str(self.read(f"return document.getElementById('{name}').value"))
