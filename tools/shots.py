@@ -34,9 +34,12 @@ STREET_FOLDS = (
     "document.querySelector('.positions').scrollIntoView();"
 )
 STREAKS = "document.querySelector('.trails').scrollIntoView();"
-TWO_FRAMES = (
-    "document.querySelector('#fold-foreground > summary').click();"
-    "document.querySelector('#fold-foreground').scrollIntoView();"
+LENS_TYPED = (
+    "for (const [id, text] of [['name', '35 mm with a tab'], ['shortest_mm', '35'],"
+    " ['widest', '2'], ['closest_mm', '0.7 m'], ['throw_deg', '90'],"
+    " ['tab_at_infinity_hours', 'straight down at 1.2 m']])"
+    " document.getElementById(id).value = text;"
+    "document.getElementById('name').dispatchEvent(new Event('input', { bubbles: true }));"
 )
 NIGHT = (
     "lens=16+mm+f/2+for+the+night&format=full-frame&pixels_across=6000&focal_length_mm=16"
@@ -68,15 +71,15 @@ SHOTS: tuple[tuple[str, str, tuple[int, int], str, str], ...] = (
     ("street", "/street/", chromium.WIDE, "daylight", ""),
     ("street-narrow", "/street/set/6/", chromium.NARROW, "daylight", ""),
     ("street-folds", "/street/", (1280, 1250), "daylight", STREET_FOLDS),
+    ("street-card", "/street/set/6/card/", chromium.WIDE, "daylight", ""),
     ("sky", "/sky/", chromium.WIDE, "dark", ""),
     ("sky-streaks", POINTED, chromium.WIDE, "daylight", STREAKS),
-    ("sky-two-frames", f"/sky/?{NIGHT}&foreground=1.5+m", chromium.WIDE, "dark", TWO_FRAMES),
     ("sky-narrow", f"/sky/walk/?{NIGHT}&name=Hallin+Top&step=6", chromium.NARROW, "dark", ""),
     ("plan-sheet", "/view/plan/3/sheet/", (1280, 1250), "daylight", ""),
     ("kept", "/kept/", chromium.WIDE, "daylight", ""),
     ("bag", "/bag/", chromium.WIDE, "daylight", ""),
     ("lens", "/bag/lens/2/", chromium.WIDE, "daylight", ""),
-    ("you", "/you/", chromium.WIDE, "daylight", ""),
+    ("lens-form", "/bag/lens/new/", chromium.WIDE, "daylight", LENS_TYPED),
 )
 STARTS_WITHIN = 60
 

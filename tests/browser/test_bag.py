@@ -60,7 +60,7 @@ class BagTest(BrowserTest):
         self.wait_for_text(".follows", "Kept in your bag.")
         self.open("/bag/")
         self.wait_for_text(".bag-standards", "Small screen")
-        self.assertIn("0.018 mm", self.text(".bag-standards"))
+        self.assertIn("0.042 mm", self.text(".bag-standards"), "on the body just put in")
 
     def test_taken_in_hand_on_view_and_still_there_next_time(self) -> None:
         self.open("/view/?mark_name=Lamp&mark_distance=3+m&mark_role=must")
