@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 from typing import Any
 
+from django.http import QueryDict
 from django.test import TestCase
 
 from web.bag.models import Body, InHand, Lens
@@ -176,3 +177,28 @@ class PreviewTest(TestCase):
             places[way] = {label: float(x) for x, label in found}
         self.assertLess(places["1"]["∞"], places["1"]["0.7"])
         self.assertGreater(places["-1"]["∞"], places["-1"]["0.7"])
+
+
+class FirstContactTest(TestCase):
+    def taken(self, planner: str, lens: str, state: str = "") -> QueryDict:
+        key = Lens.objects.filter(name=lens).order_by("-pk").first().pk
+        said = {"lens": str(key), "next": f"/{planner}/", "state": state}
+        return QueryDict(self.client.post("/bag/in-hand/", said)["Location"].partition("?")[2])
+
+    def test_a_lens_starts_as_its_planner_wants_it_and_is_remembered_there(self) -> None:
+        load()
+        zoom, night = "20–35 mm f/4 zoom", "16 mm f/2 for the night"
+        view = self.taken("view", zoom, "lens=50+mm+f/1.8&focal_length_mm=50&f_number=2&ring=3+m")
+        self.assertEqual((view["focal_length_mm"], view["f_number"]), ("20", "11"))
+        self.assertNotIn("ring", view, "nothing of another lens stays")
+        self.assertEqual(self.taken("sky", night, "lens=")["f_number"], "2")
+        street = self.taken("street", zoom, "lens=50+mm+f/1.8&locked=2+m&set_for=5.6")
+        self.assertEqual((street["f_number"], street.get("locked")), ("8", None))
+        view = view.copy()
+        view["focal_length_mm"], view["f_number"] = "28", "16"
+        self.taken("view", night, view.urlencode())
+        again = self.taken("view", zoom, "lens=16+mm+f/2+for+the+night&f_number=11")
+        self.assertEqual((again["focal_length_mm"], again["f_number"]), ("28", "16"))
+        self.assertEqual(
+            self.taken("street", zoom, "lens=")["f_number"], "8", "in its own planner only"
+        )

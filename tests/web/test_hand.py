@@ -30,7 +30,7 @@ class InHandTest(BagTest):
         )  # fmt: skip
         query = QueryDict(answer["Location"].partition("?")[2])
         self.assertEqual(query["lens"], tab.name)
-        self.assertEqual((query["focal_length_mm"], query["f_number"]), ("28", "2.8"))
+        self.assertEqual((query["focal_length_mm"], query["f_number"]), ("28", "11"))
         self.assertEqual((query["format"], query["pixels_across"]), ("aps-c", "6240"))
         self.assertEqual(query["circle_mm"], "0.02611")  # 0.2 mm ÷ (180 ÷ 23.5)
         self.assertEqual(query.getlist("mark_name"), ["Lamp"])
@@ -40,7 +40,7 @@ class InHandTest(BagTest):
         self.assertContains(page, "selected>Album print<")
         opened = self.client.get("/view/")
         self.assertContains(opened, f"selected>{tab.name}")
-        self.assertEqual(InHand.objects.get(owner__is_sample=False).f_number, 2.8)
+        self.assertEqual(InHand.objects.get(owner__is_sample=False).f_number, 11)
 
     def test_the_apertures_offered_are_those_of_what_is_in_hand(self) -> None:
         sample = load()

@@ -40,6 +40,8 @@ class InHand(models.Model):
     standard = models.ForeignKey(Standard, null=True, on_delete=models.SET_NULL)
     focal_length_mm = models.FloatField(null=True, blank=True)
     f_number = models.FloatField(null=True, blank=True)
+    uses = models.JSONField(default=dict, blank=True)
+    """Where planners left lenses: focal length and f-number by planner and lens."""
 
     def __str__(self) -> str:
         return f"{self.body}, {self.lens}, {self.standard}"

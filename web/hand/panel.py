@@ -9,7 +9,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
-from typing import TypeVar
+from typing import Any, TypeVar
 
 from optics.base import units
 from web.bag.models import Attachment, Body, InHand, Lens, Standard, Thing
@@ -173,8 +173,9 @@ def remember(
     standard: Standard | None,
     attachment: Attachment | None,
     texts: Mapping[str, str],
+    uses: Mapping[str, Any],
 ) -> None:
-    """Keep the choice, with its focal length and aperture."""
+    """Keep the choice, with its focal length and aperture, and where lenses were left."""
     InHand.objects.update_or_create(
         owner=owner,
         defaults={
@@ -184,7 +185,22 @@ def remember(
             "attachment": attachment,
             "focal_length_mm": _clamped(texts["focal_length_mm"], 1.0, 3000.0),
             "f_number": _clamped(texts["f_number"], 0.5, 128.0),
+            "uses": dict(uses),
         },
+    )
+
+
+def uses_of(owner: Owner) -> dict[str, Any]:
+    """Where planners left an owner's lenses."""
+    found = InHand.objects.filter(owner=owner).values_list("uses", flat=True).first()
+    return found if isinstance(found, dict) else {}
+
+
+def lengths_of(texts: Mapping[str, str], factor: float) -> tuple[float, float]:
+    """Focal length and f-number of the lens itself, behind which something multiplies them."""
+    return (
+        _clamped(texts["focal_length_mm"], 1.0, 3000.0) / factor,
+        _clamped(texts["f_number"], 0.5, 128.0) / factor,
     )
 
 

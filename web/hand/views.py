@@ -10,7 +10,7 @@ from django.views.decorators.http import require_POST
 
 from web.bag.models import Attachment, Body, Lens, Standard, Thing
 from web.bag.soundness import faults
-from web.hand import panel, typical
+from web.hand import first, panel, typical
 from web.hand.fields import USUAL
 from web.hand.reader import scaled
 from web.people.models import Owner
@@ -35,18 +35,30 @@ def take(request: OwnedRequest) -> HttpResponse:
         _picked(owner, model, request.POST.get(name, "")) for name, model in _PICKED
     )
     before = panel.hand(owner, texts)
+    path = path_in(request, request.POST.get("next"), reverse("home"))
+    planner, was = first.planner_of(path), before.in_use.lens
+    factor = before.in_use.factor
+    uses = panel.uses_of(owner)
+    if planner and was is not None:
+        uses = first.used(uses, was, planner, *panel.lengths_of(texts, factor))
     for name, kinds in (("body", typical.BODIES), ("lens", typical.LENSES)):
         usual = typical.picked(kinds, request.POST.get(name, ""))
-        texts |= {} if usual is None else usual.said(texts)
+        if usual is not None:
+            texts |= usual.said(first.afresh(texts, planner))
     let_go = before.knows_lens and not request.POST.get("lens")
-    factor = before.in_use.factor
+    if planner and lens is not None and lens != was:
+        factor = 1.0
+        focal_length, f_number = first.start(lens, planner, uses)
+        texts |= {"focal_length_mm": f"{focal_length:g}", "f_number": f"{f_number:g}"}
+    if (lens or was) and lens != was:
+        for name in first.OF_A_LENS:
+            query.pop(name, None)
     new = panel.taken(texts, body, lens, standard, adapter, factor, let_go=let_go)
     if standard is None:
         new |= scaled(new, query, lambda was: before.in_use.standard)
-    panel.remember(owner, body, lens, standard, adapter, new)
+    panel.remember(owner, body, lens, standard, adapter, new, uses)
     for name, text in new.items():
         query[name] = text
-    path = path_in(request, request.POST.get("next"), reverse("home"))
     link = query.urlencode(safe="/'")
     return HttpResponseRedirect(f"{path.partition('?')[0]}?{link}")
 
