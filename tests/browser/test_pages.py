@@ -146,6 +146,17 @@ class PagesTest(BrowserTest):
                 continue
             self.assertLessEqual(max(parts[1], parts[2]), 25, f"{colour} is not red alone")
 
+    def test_help_is_about_its_page(self) -> None:
+        for path, words in (
+            ("/view/", "without a certified filter"), ("/street/", "local law comes first"),
+            ("/sky/", "Latitude"), ("/bag/", "Start with my own"), ("/bag/lens/new/", "its throw"),
+            ("/bag/standards/", "by the pixel"), ("/kept/", "deleted lately"),
+            ("/you/", "How far off you judge"),
+        ):  # fmt: skip
+            self.open(path)
+            said = self.read("return document.getElementById('help').textContent")
+            self.assertIn(words, said, path)
+
     def test_help_opens_by_key_and_closes_by_escape(self) -> None:
         self.open("/view/")
         ActionChains(self.driver).send_keys("?").perform()

@@ -9,5 +9,6 @@ register(
         address="kept:page",
         order=8,
         styles=("kept/kept.css",),
+        help="kept/help.html",
     )
 )

@@ -10,5 +10,6 @@ register(
         order=9,
         narrow_only=True,
         styles=("people/people.css",),
+        help="people/help.html",
     )
 )
