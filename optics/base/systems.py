@@ -40,6 +40,7 @@ class UnitSystem:
                  far end.
     ``stride``   how far a tripod is moved at a time, in its unit.
     ``example``  what somebody would lock on a street: nothing, a distance, infinity.
+    ``reads``    what a depth-of-field bar might read.
     ``other``    the unit, beside its own, that somebody says most often.
     ``engraved`` whether what was measured of a lens's ring is engraved in it.
     """
@@ -58,6 +59,7 @@ class UnitSystem:
     even: Callable[[float, float], Iterator[float]]
     stride: float
     example: str
+    reads: str
     other: str
     engraved: bool
 
@@ -130,6 +132,7 @@ METRES = UnitSystem(
     even=lambda span, far: decimal_steps(1.0, span),
     stride=0.1,
     example="none; 0.7 m; inf",
+    reads="f/8 at 2 m: 1.3 to 4 m",
     other="km",
     engraved=True,
 )  # fmt: skip
@@ -209,6 +212,7 @@ FEET = UnitSystem(
     even=_even_feet,
     stride=0.5,
     example="none; 2 ft; inf",
+    reads="f/8 at 6 ft: 4 to 12 ft",
     other="in",
     engraved=False,
 )  # fmt: skip

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 import re
+from functools import partial
 from typing import Any
 
 from django.core.exceptions import ValidationError
@@ -80,7 +81,7 @@ def read_street(
             (felt.words, settable.typed(felt.at, hand.system, kit.closest))
             for felt in touched_on(hand.in_use)
         ),
-        bar=typed.get("bar", lambda text: bar_circle(text, kit.focal_length, typed.length)),
+        bar=typed.get("bar", partial(_bar, typed, kit.focal_length)),
         set_for=typed.get("set_for", lambda text: _set_for(text, hand)),
         **_of_the_street(typed),
     )
@@ -130,6 +131,10 @@ def _set_for(text: str, hand: Hand) -> float | None:
 
 
 _SAME_APERTURE = 0.01
+
+
+def _bar(typed: Typed, focal_length: float, text: str) -> float:
+    return bar_circle(text, focal_length, typed.length, typed.system)
 
 
 def _spread(text: str) -> Spread:

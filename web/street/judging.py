@@ -38,11 +38,15 @@ class Edge:
 
 @dataclass(frozen=True, slots=True)
 class Sighted:
-    """The distances, nearest first. ``own_arm``, ``own_pace``: whether somebody's own are known."""
+    """The distances, nearest first. ``own_arm``, ``own_pace``: whether somebody's own are known.
+    ``adult``, ``head``, ``door``: how high those are taken to be, mm."""
 
     edges: tuple[Edge, ...]
     own_arm: bool
     own_pace: bool
+    adult: float = people.ADULT
+    head: float = people.HEAD
+    door: float = people.DOOR
 
 
 def sighted(answer: Answer, measures: Measures) -> Sighted:

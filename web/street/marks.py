@@ -10,6 +10,8 @@ from dataclasses import dataclass, replace
 from django.core.exceptions import ValidationError
 
 from optics.base import settable
+from optics.base.systems import BY_KEY
+from optics.base.units import METRES
 from optics.lens.depth import limits
 from optics.lens.standards import from_limits, stops_tighter
 from web.street.usecases import Answer
@@ -103,16 +105,19 @@ _READING = re.compile(
 )
 
 
-def bar_circle(text: str, focal_length: float, length: Callable[[str], float]) -> float:
+def bar_circle(
+    text: str, focal_length: float, length: Callable[[str], float], system: str = METRES
+) -> float:
     """The circle of a bar, mm, from one reading of it: *f/8 at 2 m: 1.3 to 4 m*. ``length`` reads
     a distance. Raises ValidationError, OpticsError."""
     found = _READING.fullmatch(text.strip())
+    wanted = f"Write one reading like this: {BY_KEY[system].reads}."
     if found is None:
-        raise ValidationError("Write one reading like this: f/8 at 2 m: 1.3 to 4 m.")
+        raise ValidationError(wanted)
     try:
         f_number = float(found["n"].replace(",", "."))
     except ValueError:
-        raise ValidationError("Write one reading like this: f/8 at 2 m: 1.3 to 4 m.") from None
+        raise ValidationError(wanted) from None
     if not 0.5 <= f_number <= 128:
         raise ValidationError("Give an aperture from 0.5 to 128.")
     near = found["near"]
