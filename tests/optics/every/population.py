@@ -47,6 +47,9 @@ from optics.zones.tiling import Zone, zone_at
 from tests.optics.every.names import BY_NAME, DISTANCES, F_NUMBERS, ODD, SETTINGS, THERE
 
 
+CROWDS = ((math.inf, Spread.ROUND, 1400.0), (5000.0, Spread.STRIDE), (9000.0, Spread.ROUND, 3e3))
+
+
 def near(one: float) -> float:
     """A straight line with a step: what a search looks for."""
     return one - 0.3
@@ -89,7 +92,7 @@ class Population:
             "float | Zone": lambda: self.random.choice((self.zone(), self.distance())),
             "Stretch": lambda: Stretch(*sorted((self.random.choice((0.0, 6.5, 7.2)), 9.0))),
             "Spread": lambda: self.random.choice(tuple(Spread)),
-            "People": self.people,
+            "People": lambda: People(700.0, *self.random.choice(CROWDS)),
             "bool": lambda: self.random.random() < 0.5,
         }  # fmt: skip
 
@@ -280,11 +283,6 @@ class Population:
 
     def zone(self) -> Zone:
         return zone_at(self.setup(), self.distance())
-
-    def people(self) -> People:
-        near, far = self.ends()
-        spread = self.random.choice(tuple(Spread))
-        return People(max(near, 100.0), max(far, 2 * near, 300.0), spread, 1400.0)
 
     def tile(self) -> Tile:
         zone = self.zone()
