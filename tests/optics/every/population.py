@@ -46,7 +46,6 @@ from optics.zones.subjects import People, Spread
 from optics.zones.tiling import Zone, zone_at
 from tests.optics.every.names import BY_NAME, DISTANCES, F_NUMBERS, ODD, SETTINGS, THERE
 
-
 CROWDS = ((math.inf, Spread.ROUND, 1400.0), (5000.0, Spread.STRIDE), (9000.0, Spread.ROUND, 3e3))
 
 
@@ -77,21 +76,18 @@ class Population:
             "Measures": lambda: Measures(700.0, 650.0, 1600.0), "Error": self.error,
             "School": lambda: self.random.choice(schools.SCHOOLS), "Tile": self.tile,
             "Series": lambda: self.random.choice((aperture.FULL, aperture.HALVES, aperture.THIRDS)),
-            "Span": lambda: Span(*self.ends(), 0.0),
-            "Limits": lambda: Limits(*self.ends()), "Wish": self.wish,
-            "Keeping": lambda: self.random.choice(tuple(Keeping)),
+            "Span": lambda: Span(*self.ends(), 0.0), "Limits": lambda: Limits(*self.ends()),
+            "Wish": self.wish, "Keeping": lambda: self.random.choice(tuple(Keeping)),
             "Listed": lambda: Listed.of(self.setup(), SETTINGS, ()), "Fault": self.fault,
             "schools.Seen": lambda: schools.Seen.of(self.scene()),
             "Trial": lambda: Trial(
                 self.distance(), self.random.choice(F_NUMBERS),
                 *self.random.choice((("A", ""), ("", "AB"), ("B", "A"), ("", "")))),
-            "Frame": self.frame_taken,
             "TriedAperture": lambda: next(tried(self.scene(), (self.random.choice(F_NUMBERS),))),
-            "Gives": lambda: self.random.choice(tuple(Gives)),
-            "Callable[[float], float]": lambda: near,
+            "Gives": lambda: self.random.choice(tuple(Gives)), "Frame": self.frame_taken,
+            "Callable[[float], float]": lambda: near, "Spread": lambda: Spread.ROUND,
             "float | Zone": lambda: self.random.choice((self.zone(), self.distance())),
             "Stretch": lambda: Stretch(*sorted((self.random.choice((0.0, 6.5, 7.2)), 9.0))),
-            "Spread": lambda: self.random.choice(tuple(Spread)),
             "People": lambda: People(700.0, *self.random.choice(CROWDS)),
             "bool": lambda: self.random.random() < 0.5,
         }  # fmt: skip
