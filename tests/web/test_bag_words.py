@@ -202,3 +202,31 @@ class FirstContactTest(TestCase):
         self.assertEqual(
             self.taken("street", zoom, "lens=")["f_number"], "8", "in its own planner only"
         )
+
+
+class BodyTest(TestCase):
+    def put_in(self, **said: str) -> Any:
+        body = {"name": "Small one", "format": "aps-c", "pixels_across": "24 MP", "steps": "thirds",
+                "starts_focus": "half_press", "hold_or_toggle": "hold",
+                "focuses_at": "taking"}  # fmt: skip
+        return self.client.post("/bag/body/new/", {**body, **said})
+
+    def test_megapixels_are_read_as_on_the_box(self) -> None:
+        load()
+        self.assertEqual(self.put_in().status_code, 302)
+        body = Body.objects.get(name="Small one")
+        across = body.pixels_across or 0
+        self.assertAlmostEqual(
+            across * across * body.frame.height / body.frame.width, 24e6, delta=6e3
+        )
+        said = {"name": "Plate", "format": "own", "own_width_mm": "60 mm", "own_height_mm": "45"}
+        self.assertEqual(self.put_in(**said, pixels_across="50 mp").status_code, 302)
+        self.assertEqual(Body.objects.get(name="Plate").pixels_across, 8165)
+        wrong = self.put_in(name="Other", pixels_across="0 MP")
+        self.assertContains(wrong, "24 MP, or empty for film", status_code=422)
+
+    def test_a_choice_says_what_it_needs(self) -> None:
+        load()
+        page = self.client.get("/bag/standard/new/").content.decode()
+        self.assertIn('data-when="way" data-values="screen pixels diagonal"', page)
+        self.assertIn('data-when="way" data-values="print" open', page, "a print is chosen")

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+import re
 
 from django.db import models
 from django.db.models import Q
@@ -12,6 +13,10 @@ from optics.lens.aperture import FULL, HALVES, THIRDS, Series
 from web.bag.thing import Thing, constraints, given
 
 OWN_FORMAT = "own"
+
+
+MEGAPIXELS = re.compile(r"(\d{1,4}(?:[.,]\d{1,2})?)\s*(?:mp|mpx|mpix|megapixels?)")
+"""How people say them, in small letters."""
 
 
 class Steps(models.TextChoices):

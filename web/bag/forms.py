@@ -5,13 +5,30 @@ from __future__ import annotations
 from typing import Any
 
 from django import forms
+from django.core.exceptions import ValidationError
 
+from optics.base.formats import Format
+from web.bag.bodies import MEGAPIXELS
 from web.bag.layout import CHOICE, TICK, Row, Section, ThingForm, choice, words
 from web.bag.models import OWN_FORMAT, Attachment, Body, Standard, Way
 from web.ui.fields import LengthField, NumberField, WholeNumberField
 
 PITCH_MM = (0.0005, 0.05)
 """A pixel smaller than 0.5 µm or larger than 50 µm is asked about."""
+
+
+class PixelsField(WholeNumberField):
+    """Pixels along the long side, or megapixels: then a negative number of a million of them, as
+    the format must be known first."""
+
+    def to_python(self, value: Any) -> int | None:
+        found = MEGAPIXELS.fullmatch(str(value or "").strip().lower())
+        if found is None:
+            return super().to_python(value)
+        megapixels = float(found[1].replace(",", "."))
+        if not 0.1 <= megapixels <= 1000:
+            raise ValidationError(self.sentence)
+        return -round(megapixels * 1e6)
 
 
 class BodyForm(ThingForm):
@@ -25,11 +42,11 @@ class BodyForm(ThingForm):
     own_height_mm = NumberField(
         low=1, high=500, required=False, sentence="Give the side in mm, from 1 to 500."
     )
-    pixels_across = WholeNumberField(
+    pixels_across = PixelsField(
         low=1,
         high=1_000_000,
         required=False,
-        sentence="Pixels along the long side: a whole number, or empty for film.",
+        sentence="Pixels along the long side: a whole number, 24 MP, or empty for film.",
     )
     sure_of_pixels = forms.BooleanField(required=False)
     steps = choice(Body, "steps")
@@ -56,7 +73,7 @@ class BodyForm(ThingForm):
             (
                 Row("name", "Name", placeholder="Full frame, 24 MP"),
                 Row("format", "Format", kind=CHOICE),
-                Row("pixels_across", "Pixels, long side", placeholder="film: none"),
+                Row("pixels_across", "Pixels, long side", placeholder="24 MP; film: none"),
             ),
         ),
         Section(
@@ -67,6 +84,7 @@ class BodyForm(ThingForm):
                 Row("steps", "Aperture in", kind=CHOICE),
             ),
             folded=True,
+            when=("format", (OWN_FORMAT,)),
         ),
         Section(
             "How this body keeps focus put",
@@ -93,6 +111,10 @@ class BodyForm(ThingForm):
                     self.add_error(name, "Own millimetres need both sides of the picture.")
         width = self._width(cleaned)
         pixels = cleaned.get("pixels_across")
+        if pixels is not None and pixels < 0:
+            frame = self._frame(cleaned)
+            pixels = None if frame is None else frame.pixels_across(-pixels / 1e6)
+            cleaned["pixels_across"] = pixels
         if width and pixels and not cleaned.get("sure_of_pixels"):
             pitch = width / pixels
             if not PITCH_MM[0] <= pitch <= PITCH_MM[1]:
@@ -106,12 +128,21 @@ class BodyForm(ThingForm):
 
     unusual_pitch: float | None = None
 
+    def _frame(self, cleaned: dict[str, Any]) -> Format | None:
+        """The format as it is said so far; None for one of its own without both sides."""
+        sides = (cleaned.get("own_width_mm"), cleaned.get("own_height_mm"))
+        if cleaned.get("format") == OWN_FORMAT and None in sides:
+            return None
+        body = Body(
+            format=cleaned.get("format") or "full-frame",
+            own_width_mm=sides[0],
+            own_height_mm=sides[1],
+        )
+        return body.frame
+
     def _width(self, cleaned: dict[str, Any]) -> float | None:
-        if cleaned.get("format") == OWN_FORMAT:
-            sides = (cleaned.get("own_width_mm"), cleaned.get("own_height_mm"))
-            return max(sides) if None not in sides else None  # type: ignore[type-var]
-        body = Body(format=cleaned.get("format") or "full-frame")
-        return body.frame.width
+        frame = self._frame(cleaned)
+        return None if frame is None else max(frame.width, frame.height)
 
 
 class AttachmentForm(ThingForm):
@@ -197,6 +228,7 @@ class StandardForm(ThingForm):
                     help="Else the classic one: 0.2 mm at 25 cm."),
             ),
             folded=True,
+            when=("way", ("print",)),
         ),
         Section(
             "A screen, pixels, or a part of the frame",
@@ -206,6 +238,7 @@ class StandardForm(ThingForm):
                 Row("parts", "One part of the diagonal in", placeholder="1500"),
             ),
             folded=True,
+            when=("way", ("screen", "pixels", "diagonal")),
         ),
         Section(
             "A circle, or stops from another standard",
@@ -215,6 +248,7 @@ class StandardForm(ThingForm):
                 Row("stops", "by stops", placeholder="1"),
             ),
             folded=True,
+            when=("way", ("given", "tighter")),
         ),
         Section(
             "Diffraction",

@@ -34,13 +34,15 @@ class Row:
 @dataclass(frozen=True, slots=True)
 class Section:
     """Questions that belong together; folded until wanted if not needed for a first answer.
-    ``at_first``: open where something new is put in."""
+    ``at_first``: open where something new is put in. ``when``: a choice, and the values of it that
+    need these; it opens with them."""
 
     title: str
     rows: tuple[Row, ...]
     folded: bool = False
     help: str = ""
     at_first: bool = False
+    when: tuple[str, tuple[str, ...]] = ("", ())
 
 
 @dataclass(frozen=True, slots=True)
@@ -63,6 +65,7 @@ class ShownSection:
     rows: tuple[Shown, ...]
     folded: bool
     open: bool
+    when: tuple[str, tuple[str, ...]]
 
 
 class ThingForm(forms.ModelForm):  # type: ignore[type-arg]
@@ -123,7 +126,14 @@ class ThingForm(forms.ModelForm):  # type: ignore[type-arg]
         rows = tuple(self._row(row) for row in section.rows)
         filled = any(row.error or self._told(row) for row in rows)
         filled = filled or (section.at_first and self.instance.pk is None)
-        return ShownSection(section.title, section.help, rows, section.folded, filled)
+        name, values = section.when
+        wanted = bool(name) and (self.text_of(name) or self._first(name)) in values
+        opened = filled or wanted
+        return ShownSection(section.title, section.help, rows, section.folded, opened, section.when)
+
+    def _first(self, name: str) -> str:
+        """What a list shows where nothing is chosen."""
+        return next((str(key) for key, _ in self.fields[name].choices), "")  # type: ignore[attr-defined]
 
     def _told(self, shown: Shown) -> bool:
         """Whether a row says something that it would not say by itself."""

@@ -14,6 +14,12 @@ register(
         styles=_STYLES,
         help="bag/help.html",
     ),
-    Screen(key="thing", within="bag", styles=_STYLES, scripts=_SCRIPTS, help="bag/help.html"),
+    Screen(
+        key="thing",
+        within="bag",
+        styles=_STYLES,
+        scripts=(*_SCRIPTS, "bag/thing.js"),
+        help="bag/help.html",
+    ),
     Screen(key="compare", within="bag", styles=_STYLES, scripts=_SCRIPTS, help="bag/help.html"),
 )

@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-import re
 from collections.abc import Callable, Iterable, Mapping
 
 from optics.base.formats import by_key
+from web.bag.bodies import MEGAPIXELS
 from web.bag.models import Body
 from web.bag.standards import Sensor
 
@@ -37,14 +37,11 @@ def body_of(
     return next((body for body in alike if body.pk == key), alike[0])
 
 
-_MEGAPIXELS = re.compile(r"(\d{1,4}(?:[.,]\d{1,2})?)\s*(?:mp|mpx|mpix|megapixels?)")
-
-
 def pixels_text(texts: Mapping[str, str]) -> str:
     """The pixels across that a planner's texts say; worked out of megapixels and the format where
     they say those."""
     text = texts["pixels_across"]
-    found = _MEGAPIXELS.fullmatch(text.lower())
+    found = MEGAPIXELS.fullmatch(text.lower())
     frame = by_key(texts["format"]) if found else None
     if found is None or frame is None:
         return text
