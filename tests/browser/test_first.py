@@ -78,7 +78,7 @@ class FirstSceneTest(BrowserTest):
         for part in (".answer", ".marks"):
             for word in ("circle", "pixel", "px"):
                 self.assertNotIn(word, self.text(part).lower())
-        self.assertFalse(self.find(".why").is_displayed())
+        self.assertFalse(self.read("return document.querySelector('.why').checkVisibility()"))
         self.click(".all-of-it button")
         self.wait_for_text("main", "Why")
         self.assertEqual(self.text(".question"), "")
