@@ -18,6 +18,7 @@ from django.db import IntegrityError, transaction
 from web.bag.models import Attachment, Body, Lens, Standard, Thing
 from web.bag.soundness import FORMS, NotTyped, faults, typed
 from web.people import quota
+from web.people.forms import measure_limits
 from web.people.models import Owner
 from web.people.owners import tells
 from web.ui.text import cleaned
@@ -275,19 +276,14 @@ def _than(place: str, than: Any, owner: Owner) -> int:
     return int(other.pk)
 
 
-_MEASURES = {
-    "pace_mm": (300, 1500), "arm_mm": (300, 1200), "eye_height_mm": (300, 2500),
-    "judgement_error": (0, 1),
-}  # fmt: skip
-
-
 def _measures(said: Any, owner: Owner) -> tuple[str, ...]:
     if not isinstance(said, dict):
         raise Refused("measures", "This should be an object with named values.")
-    _only("measures.", said, _MEASURES)
+    limits = measure_limits()
+    _only("measures.", said, limits)
     changed = []
     for name, value in said.items():
-        low, high = _MEASURES[name]
+        low, high = limits[name]
         if (
             isinstance(value, bool)
             or not isinstance(value, (int, float))

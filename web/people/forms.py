@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from functools import partial
-from typing import Any
+from typing import Any, cast
 
 from django import forms
 from django.contrib.auth.forms import AuthenticationForm, PasswordResetForm, UserCreationForm
@@ -141,6 +141,16 @@ class PreferencesForm(forms.ModelForm):  # type: ignore[type-arg]
 
     def clean_judgement_error(self) -> float:
         return float(self.cleaned_data["judgement_error"]) / 100.0
+
+
+def measure_limits() -> dict[str, tuple[float, float]]:
+    """From where to where each measure goes, as it is kept: mm, and a share."""
+    fields = {name: cast("LengthField", PreferencesForm.base_fields[name]) for name in _LENGTHS}
+    lengths = {name: (field.low, field.high) for name, field in fields.items()}
+    return lengths | {"judgement_error": (0.0, 1.0)}
+
+
+_LENGTHS = ("pace_mm", "arm_mm", "eye_height_mm")
 
 
 def texts_of(owner: Owner) -> dict[str, str]:

@@ -77,7 +77,7 @@ class StreetPages(Pages[Reading]):
         return {
             "screen_name": "Street",
             "sheet_name": "Card",
-            "placeholder": "Name these positions",
+            "placeholder": "Name this set",
             "lights": LIGHT_CHOICES,
             "judged": format.share(street.judging),
             "touched": [(label, said(at, street.system)) for label, at in street.touched],
