@@ -119,6 +119,8 @@ class LensJobTest(BrowserTest):
             self.tab_to(f"#{field}")
             self.driver.switch_to.active_element.send_keys(text)
         self.wait_for_text("#preview", "6:00")
+        for field, shown in (("shortest_mm", "35"), ("widest", "2"), ("closest_mm", "70 cm")):
+            self.assertEqual(self.query_of_page(field), shown, "with its unit once")
         self.tab_to(".entry-deeds .deed")
         self.read("window.aimLeaving = true")
         self.press(Keys.ENTER)
