@@ -169,7 +169,12 @@ def _write_feet(length: float, figures: int) -> tuple[str, str]:
     inches = f"{rest / parts_of_inch:g}"
     if not feet:
         return inches, "in"
-    return (f"{feet}′ {inches}″", "") if rest else (f"{feet}", "ft")
+    quarter = _QUARTERS.get(rest / parts_of_inch)
+    return (f"{feet}′ {inches}″", "") if quarter is None else (f"{feet}{quarter}", "ft")
+
+
+_QUARTERS = {0.0: "", 3.0: "¼", 6.0: "½", 9.0: "¾"}
+"""By inches, as rings carry them."""
 
 
 def _label_feet(distance: float, with_unit: bool) -> str:
@@ -178,7 +183,11 @@ def _label_feet(distance: float, with_unit: bool) -> str:
         number = f"{round(distance / MM_PER_FOOT, 9):.9g}"
         return f"{number} ft" if with_unit else number
     feet, rest = divmod(inches, 12)
-    return f"{feet:.0f}′{rest:.4g}″" if feet else f"{rest:.4g}″"
+    if not feet:
+        return f"{rest:.4g}″"
+    if (quarter := _QUARTERS.get(rest)) is not None:
+        return f"{feet:.0f}{quarter} ft" if with_unit else f"{feet:.0f}{quarter}"
+    return f"{feet:.0f}′{rest:.4g}″"
 
 
 def _tick_feet(feet: float) -> float:

@@ -48,7 +48,7 @@ class SteppingTest(TestCase):
                 self.assertEqual(link, field)
 
     def test_in_feet(self) -> None:
-        before = "4' 3\""
+        before = "4¼ ft"
         field, _ = self.step(before, 1, "ft")
         self.assertGreater(units.parse(field, "ft"), units.parse(before, "ft"))
         self.assertEqual(self.step(field, -1, "ft")[0], before)

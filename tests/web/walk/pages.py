@@ -109,12 +109,13 @@ def length(text: str, system: str) -> float:
     return units.parse(text.strip().replace(" ", " "), system)
 
 
-LENGTH = r"(?:∞|\d+′(?: [\d.]+″)?|[\d.]+ ?(?:mm|cm|km|m|ft|in)\b)"
+_BARE = r"[\d.]+[¼½¾]?"
+LENGTH = r"(?:∞|\d+′(?: [\d.]+″)?|[\d.]+[¼½¾]? ?(?:mm|cm|km|m|ft|in)\b)"
 """A distance as it is printed."""
-STRETCH = rf"(?:from |at )?((?:{LENGTH}|[\d.]+) to {LENGTH}|{LENGTH} ± {LENGTH})"
+STRETCH = rf"(?:from |at )?((?:{LENGTH}|{_BARE}) to {LENGTH}|{LENGTH} ± {LENGTH})"
 """A stretch of distance as it is printed, with its preposition."""
 _NARROW = re.compile(rf"^({LENGTH}) ± ({LENGTH})$")
-_STRETCH = re.compile(rf"^({LENGTH}|[\d.]+)(?: to |–)({LENGTH})$")
+_STRETCH = re.compile(rf"^({LENGTH}|{_BARE})(?: to |–)({LENGTH})$")
 
 
 def stretch(text: str, system: str) -> tuple[float, float]:
@@ -127,8 +128,8 @@ def stretch(text: str, system: str) -> tuple[float, float]:
     if found is None:
         raise AssertionError(f"No stretch: {text!r}")
     start, end = found[1], found[2]
-    if re.fullmatch(r"[\d.]+", start):
-        start = f"{start} {re.sub(r'^[0-9.]+ ?', '', end)}"
+    if re.fullmatch(_BARE, start):
+        start = f"{start} {re.sub(r'^[0-9.]+[¼½¾]? ?', '', end)}"
     return length(start, system), length(end, system)
 
 

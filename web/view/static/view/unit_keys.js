@@ -33,7 +33,7 @@ const UnitKeys = {
   writeUnit(event) {
     const field = event.currentTarget.closest("[data-row]").querySelector("[name=mark_distance]");
     const { unit } = event.currentTarget.dataset;
-    const figure = field.value.replace(/[^\d.,/]+$/, "");
+    const figure = field.value.replace(/[^\d.,/¼½¾]+$/, "");
     if (unit === "∞") field.value = unit;
     else if (figure) field.value = `${figure} ${unit}`;
     else return;
