@@ -17,11 +17,11 @@ from tests import chance, examples
 from tests.web.walk import scenes
 from tests.web.walk.drawn import HALF, Line, lines, moved, odd, points
 from tests.web.walk.formulas import Lens, sensor_at
-from tests.web.walk.pages import LENGTH, STRETCH, Node, length, read, stretch
+from tests.web.walk.pages import BARE, LENGTH, STRETCH, Node, length, read, stretch
 from tests.web.walk.view import Page as ViewPage
 
 COUNT = examples(24)
-TILE = rf"((?:{LENGTH}|[\d.]+)–{LENGTH}|{LENGTH} ± {LENGTH})"
+TILE = rf"((?:{LENGTH}|{BARE})–{LENGTH}|{LENGTH} ± {LENGTH})"
 TOP = 12
 """px. What blurs more than there is room for goes out of the drawing."""
 SHOWN, HIGHEST = 2.75, 2.3

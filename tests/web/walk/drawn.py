@@ -90,7 +90,7 @@ class Axis:
         self.at = []
         for one in self.labels:
             text = one.words
-            bare = re.fullmatch(r"[\d.]+", text)
+            bare = re.fullmatch(r"[\d.]+[¼½¾]?", text)
             self.at.append(
                 (float(one.attrs["x"]), length(f"{text} {unit}" if bare else text, system))
             )

@@ -109,13 +109,13 @@ def length(text: str, system: str) -> float:
     return units.parse(text.strip().replace(" ", " "), system)
 
 
-_BARE = r"[\d.]+[¼½¾]?"
+BARE = r"[\d.]+[¼½¾]?"
 LENGTH = r"(?:∞|\d+′(?: [\d.]+″)?|[\d.]+[¼½¾]? ?(?:mm|cm|km|m|ft|in)\b)"
 """A distance as it is printed."""
-STRETCH = rf"(?:from |at )?((?:{LENGTH}|{_BARE}) to {LENGTH}|{LENGTH} ± {LENGTH})"
+STRETCH = rf"(?:from |at )?((?:{LENGTH}|{BARE}) to {LENGTH}|{LENGTH} ± {LENGTH})"
 """A stretch of distance as it is printed, with its preposition."""
 _NARROW = re.compile(rf"^({LENGTH}) ± ({LENGTH})$")
-_STRETCH = re.compile(rf"^({LENGTH}|{_BARE})(?: to |–)({LENGTH})$")
+_STRETCH = re.compile(rf"^({LENGTH}|{BARE})(?: to |–)({LENGTH})$")
 
 
 def stretch(text: str, system: str) -> tuple[float, float]:
@@ -128,7 +128,7 @@ def stretch(text: str, system: str) -> tuple[float, float]:
     if found is None:
         raise AssertionError(f"No stretch: {text!r}")
     start, end = found[1], found[2]
-    if re.fullmatch(_BARE, start):
+    if re.fullmatch(BARE, start):
         start = f"{start} {re.sub(r'^[0-9.]+[¼½¾]? ?', '', end)}"
     return length(start, system), length(end, system)
 

@@ -6,7 +6,17 @@ import math
 import re
 from collections.abc import Iterator
 
-from tests.web.walk.pages import LENGTH, STRETCH, TIME, Node, length, lengths, on_a_dial, stretch
+from tests.web.walk.pages import (
+    BARE,
+    LENGTH,
+    STRETCH,
+    TIME,
+    Node,
+    length,
+    lengths,
+    on_a_dial,
+    stretch,
+)
 from tests.web.walk.scenes import Street
 
 
@@ -50,12 +60,12 @@ class Page:
         captions = [one.words for one in self.page.all("output", cls="big")][:-1]
         if [length(text, self.system) for text in captions] != self.rings:
             yield f"answer {captions}, table {self.rings}"
-        if found := re.search(rf"No gap {STRETCH}", self.answer):
+        if found := re.search(rf"(?:No gap|^Sharp) {STRETCH}", self.answer.strip()):
             near, far = stretch(found[1], self.system)
             if not self.lens.cover(self.rings, near, far):
                 yield f"{found[0]}: {self.rings} do not hold it"
-        if found := re.search(r"With the ring as it is, f/([\d.]+) closes it", self.answer):
-            gap = re.search(rf"Gap ((?:{LENGTH}|[\d.]+)–{LENGTH})", self.answer)
+        if found := re.search(r"f/([\d.]+) closes it, the ring as it is", self.answer):
+            gap = re.search(rf"Gap ((?:{LENGTH}|{BARE})–{LENGTH})", self.answer)
             lens = self.street.at(float(found[1]))
             if gap and not lens.cover(self.rings, *stretch(gap[1], self.system)):
                 # A gap is written a little wider than it is.
@@ -65,11 +75,11 @@ class Page:
 
     def of_the_gaps(self) -> Iterator[str]:
         """A gap begins where one position is said to end, and ends where the next begins."""
-        said = re.search(r"Gap (.*?)\. With", self.answer)
+        said = re.search(r"Gaps? (.*?)\.\s+(?:f/|With)", self.answer)
         if said is None:
             return
         held = [stretch(r["holds"], self.system) for r in self.rows if r["holds"] != "nothing"]
-        for text in re.findall(rf"((?:{LENGTH}|[\d.]+)–{LENGTH})", said[1]):
+        for text in re.findall(rf"((?:{LENGTH}|{BARE})–{LENGTH})", said[1]):
             near, far = stretch(text, self.system)
             if not near < far:
                 yield f"gap {text}"
