@@ -82,6 +82,9 @@ SHOTS: tuple[tuple[str, str, tuple[int, int], str, str], ...] = (
     ("lens-form", "/bag/lens/new/", chromium.WIDE, "daylight", LENS_TYPED),
 )
 STARTS_WITHIN = 60
+SETTLES = ";window.aimSettles = performance.now() + 700;"
+SETTLED = "return performance.now() > window.aimSettles && !document.querySelector('.htmx-request')"
+"""What was done first has been answered: what waits for a pause in typing has had one."""
 
 
 def free_port() -> int:
@@ -119,7 +122,8 @@ def take(address: str) -> None:
                 lambda d: d.execute_script("return document.fonts.status") == "loaded"
             )
             if done_first:
-                driver.execute_script(done_first)
+                driver.execute_script(done_first + SETTLES)
+                WebDriverWait(driver, 10).until(lambda d: d.execute_script(SETTLED))
             driver.save_screenshot(str(FOLDER / f"{name}.png"))
             print(f"docs/screenshots/{name}.png")
     finally:
