@@ -47,13 +47,14 @@ ON_THE_LENS = RingSize(width=360, height=100, radius=330, spread=math.radians(58
 
 @dataclass(frozen=True, slots=True)
 class Tick:
-    """An engraved distance: its line, and its label with where it stands and how it is turned."""
+    """An engraved distance, mm: its line, and its label, where it stands and how it is turned."""
 
     path: str
     label: str
     x: float
     y: float
     turn: float
+    distance: float
 
 
 @dataclass(frozen=True, slots=True)
@@ -80,7 +81,7 @@ def draw(
 ) -> RingPicture:
     """A ring from ``closest`` (mm) to infinity, with what is engraved, or else what rings carry.
 
-    ``focus``: where the ring stands, mm; None draws no index. ``near_right``: the near end on the
+    ``focus``: a distance that is marked, mm, or None. ``near_right``: the near end on the
     right, as it is seen from behind on a lens that is turned clockwise to infinity.
     """
     place = replace(Placed.of(size, ring, closest), near_right=near_right)
@@ -89,7 +90,7 @@ def draw(
         size=size,
         body=place.band(0.0, 1.0, 0.0, -THICK),
         ticks=tuple(place.ticks([d for d in wanted if d >= closest * (1 - 1e-9)], system)),
-        index="" if focus is None else place.line(place.share(focus), -4.0, THICK + 4.0),
+        index="" if focus is None else place.line(place.share(focus), -8.0, size.tick),
     )
 
 
@@ -255,7 +256,7 @@ class Placed:
             taken.append((at, half))
             x, y = self.point(share, -self.size.tick - 12.0)
             turn = math.degrees((share - 0.5) * self.size.spread)
-            found.append(Tick(self.line(share, 0.0, self.size.tick), label, x, y, turn))
+            found.append(Tick(self.line(share, 0.0, self.size.tick), label, x, y, turn, distance))
         return sorted(found, key=lambda tick: tick.x)
 
 

@@ -243,10 +243,7 @@ def around(start: float, end: float, near: float, far: float, system: str = METR
 
 def floored(length: float) -> float:
     """To two figures, never longer; 0 for what is none."""
-    if length <= 0:
-        return 0.0
-    step = systems.decade_step(length, COARSE)
-    return math.floor(length / step * (1 + _HAIR)) * step
+    return systems.floored(length, COARSE)
 
 
 RING_METRES = systems.METRES.ring

@@ -42,7 +42,7 @@ class UnitSystem:
     ``example``  what somebody would lock on a street: nothing, a distance, infinity.
     ``reads``    what a depth-of-field bar might read.
     ``other``    the unit, beside its own, that somebody says most often.
-    ``engraved`` whether what was measured of a lens's ring is engraved in it.
+    ``sizes``    units for small sizes, of paper say, largest first: name, mm, and from how many on.
     """
 
     key: str
@@ -61,7 +61,7 @@ class UnitSystem:
     example: str
     reads: str
     other: str
-    engraved: bool
+    sizes: tuple[tuple[str, float, float], ...]
 
 
 def significant(value: float, figures: int) -> float:
@@ -69,6 +69,14 @@ def significant(value: float, figures: int) -> float:
     if value == 0 or math.isinf(value):
         return value
     return round(value, figures - 1 - math.floor(math.log10(abs(value))))
+
+
+def floored(value: float, figures: int) -> float:
+    """To so many significant figures, never more; 0 for what is none."""
+    if value <= 0:
+        return 0.0
+    step = decade_step(value, figures)
+    return math.floor(value / step * (1 + _HAIR)) * step
 
 
 def digits(value: float, figures: int) -> str:
@@ -134,13 +142,13 @@ METRES = UnitSystem(
     example="none; 0.7 m; inf",
     reads="f/8 at 2 m: 1.3 to 4 m",
     other="km",
-    engraved=True,
+    sizes=(("m", 1000.0, 1.0), ("cm", 10.0, 1.0), ("mm", 1.0, 0.0)),
 )  # fmt: skip
 
 
 # Feet -----------------------------------------------------------------------------------------
-# What rings and tapes carry: coarse, half inches below 3 ft, inches below 10 ft, then two figures
-# of feet; fine, tenths of an inch, then three figures.
+# What rings and tapes carry: coarse, half inches below 3 ft, quarters of a foot below 10 ft, then
+# two figures of feet; fine, tenths of an inch, half inches, then three figures.
 
 _INCH_STEPS = (12.0, 6.0, 3.0, 1.0, 0.5, 0.1, 0.05, 0.01)
 """Even steps of an axis below ten feet, inches."""
@@ -148,29 +156,46 @@ _INCH_STEPS = (12.0, 6.0, 3.0, 1.0, 0.5, 0.1, 0.05, 0.01)
 
 _INCHES_TO = 9.96 * MM_PER_FOOT
 """From there on two figures are of feet."""
+_INCHES_WITH = 7
+"""Figures up to which what is nearer is in inches; with more it is no longer for a hand."""
+
+
+def _in_inches(distance: float, figures: int) -> bool:
+    return figures <= _INCHES_WITH and distance < _INCHES_TO * (1 - _HAIR)
+
+
+def _inch_step(distance: float, figures: int) -> float:
+    """Of a distance below ten feet, inches: each figure more is a finer one, for three feet and
+    more a place later."""
+    if distance >= 3 * MM_PER_FOOT * (1 - _HAIR):
+        if figures <= COARSE:
+            return 3.0
+        figures -= 1
+    return 0.5 if figures <= COARSE else 10.0 ** (COARSE - figures)
 
 
 def _step_feet(distance: float, figures: int) -> float:
-    if figures <= FINE and distance < _INCHES_TO * (1 - _HAIR):
-        if figures > COARSE:
-            return MM_PER_INCH / 10
-        return MM_PER_INCH / (2 if distance < 3 * MM_PER_FOOT * (1 - _HAIR) else 1)
+    if _in_inches(distance, figures):
+        return MM_PER_INCH * _inch_step(distance, figures)
     return MM_PER_FOOT * decade_step(distance / MM_PER_FOOT, figures)
 
 
 def _write_feet(length: float, figures: int) -> tuple[str, str]:
-    if figures > FINE or length >= _INCHES_TO * (1 - _HAIR):
+    if not _in_inches(length, figures):
         return digits(length / MM_PER_FOOT, figures), "ft"
-    parts_of_inch = 10 if figures == 3 else 2 if length < 3 * MM_PER_FOOT else 1
-    count = round(length / MM_PER_INCH * parts_of_inch)
+    step = _inch_step(length, figures)
+    count = round(length / MM_PER_INCH / step)
     if count == 0:
         return digits(length / MM_PER_INCH, figures), "in"
-    feet, rest = divmod(count, 12 * parts_of_inch)
-    inches = f"{rest / parts_of_inch:g}"
+    feet, steps = divmod(count, round(12 / step))
+    inches = round(steps * step, figures)
+    text = f"{inches:.15g}"
+    if step == 0.5 and inches % 1:
+        text = text[:-2].removeprefix("0") + "½"
     if not feet:
-        return inches, "in"
-    quarter = _QUARTERS.get(rest / parts_of_inch)
-    return (f"{feet}′ {inches}″", "") if quarter is None else (f"{feet}{quarter}", "ft")
+        return text, "in"
+    quarter = _QUARTERS.get(inches)
+    return (f"{feet}′ {text}″", "") if quarter is None else (f"{feet}{quarter}", "ft")
 
 
 _QUARTERS = {0.0: "", 3.0: "¼", 6.0: "½", 9.0: "¾"}
@@ -223,7 +248,7 @@ FEET = UnitSystem(
     example="none; 2 ft; inf",
     reads="f/8 at 6 ft: 4 to 12 ft",
     other="in",
-    engraved=False,
+    sizes=(("ft", MM_PER_FOOT, 3.0), ("in", MM_PER_INCH, 0.0)),
 )  # fmt: skip
 
 SYSTEMS = (METRES, FEET)

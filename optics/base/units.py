@@ -199,12 +199,34 @@ def write(length: float, system: str = METRES, figures: int = 3, measures: Measu
     """A length as text with its unit, in a form ``parse`` reads back.
 
     ``length``: mm, 0 or more, inf as ``∞``. ``system``: one of ``UNITS``. ``figures``: significant
-    figures, 1 to 17. In feet, below 10 ft, two figures mean whole inches (halves below 3 ft),
-    three mean tenths of an inch, more mean decimals of a foot.
+    figures, 1 to 17. In feet, below 10 ft, two figures mean quarters of a foot (half inches below
+    3 ft), three mean half inches (tenths below 3 ft), each one more a tenth of that.
     Raises NotANumber.
     """
     number, unit = write_parts(length, system, figures, measures)
     return f"{number} {unit}" if unit else number
+
+
+_SEEN = 0.05
+
+
+def write_size(
+    length: float, system: str = METRES, figures: int = 2, *, least: bool = False
+) -> str:
+    """A small size as text with its unit: of paper, of a blur at the subject, of a gap.
+
+    ``length``: mm, 0 or more, inf as ``∞``. ``system``: one of ``SYSTEMS``. ``figures``:
+    significant figures. ``least``: never larger than it is, else rounded. What no eye sees, less
+    than 0.05 mm, is 0.
+    """
+    if math.isinf(length):
+        return "∞"
+    length = length if length >= _SEEN else 0.0
+    cut = systems.floored if least else significant
+    for name, mm, start in systems.BY_KEY[system].sizes:
+        if cut(length, figures) / mm >= start:
+            return f"{digits(cut(length / mm, figures), figures)} {name}"
+    raise AssertionError("the smallest unit begins at nothing")
 
 
 def write_parts(

@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+from selenium.webdriver.common.actions.action_builder import ActionBuilder
 from selenium.webdriver.common.keys import Keys
 from selenium.webdriver.support.ui import Select
 
+from tests.browser import chromium
 from tests.browser.base import BrowserTest
 
 
@@ -42,6 +44,35 @@ class BagTest(BrowserTest):
         self.press(Keys.ENTER)
         self.wait_for_text(".follows", "Kept in your bag.")
         self.open("/bag/")
+
+    def test_the_tab_is_given_by_pointing_at_the_drawn_ring(self) -> None:
+        self.open("/bag/lens/new/")
+        for name, text in (("name", "Mine"), ("shortest_mm", "35"), ("widest", "2")):
+            self.find(f"#{name}").send_keys(text)
+        self.wait_for_text("#preview", "Say both")  # what is assumed is not pointed at
+        for name, text in (("closest_mm", "70 cm"), ("throw_deg", "90")):
+            self.find(f"#{name}").send_keys(text)
+        for size in (chromium.WIDE, chromium.NARROW):
+            chromium.resize(self.driver, size, touch=size == chromium.NARROW)
+            for label, said in (("2", "2 m"), ("∞", "∞"), ("0.7", "0.7 m")):
+                with self.subTest(label=label, size=size):
+                    self.wait_for_text("#preview", "straight down")
+                    at = self.read(
+                        "const all = [...document.querySelectorAll('#preview svg text')];"
+                        f"const tick = all.find((one) => one.textContent === '{label}');"
+                        "tick.scrollIntoView({ block: 'center' });"
+                        "const box = tick.getBoundingClientRect();"
+                        "return [box.left + box.width / 2 + 2, box.top + box.height / 2]"
+                    )
+                    mouse = ActionBuilder(self.driver)
+                    mouse.pointer_action.move_to_location(*at).click()
+                    mouse.perform()
+                    self.wait_for_text("#preview", f"The tab points straight down at {said}")
+                    field = self.find("#tab_at_infinity_hours").get_attribute("value")
+                    self.assertEqual(field, f"straight down at {said}")
+        self.follow(".thing-form .deed")
+        self.wait_for_text(".follows", "Kept in your bag.")
+        self.assertIn("The tab points straight down at 0.7 m", self.text("#preview"))
 
     def test_the_rest_of_the_bag_too(self) -> None:
         # In a list of choices, the first letters of a choice choose it.

@@ -39,7 +39,7 @@ class GridTest(unittest.TestCase):
         self.assertLessEqual(settable.down(distance, system, count), distance * (1 + 1e-8))
 
     def test_across_ten_feet(self) -> None:
-        for feet, up, down in ((9.96, "9.96 ft", "9.96 ft"), (9.9590, "9.97 ft", "9′ 11.5″")):
+        for feet, up, down in ((9.96, "9.96 ft", "9.96 ft"), (9.9585, "10 ft", "9′ 11½″")):
             length = feet * 304.8
             self.assertEqual(settable.written(settable.up(length, "ft", FINE), "ft"), up)
             self.assertEqual(settable.written(settable.down(length, "ft", FINE), "ft"), down)
@@ -56,7 +56,7 @@ class GridTest(unittest.TestCase):
 
     def test_typed(self) -> None:
         self.assertEqual(settable.written(settable.typed(2335)), "2.335 m")
-        self.assertEqual(settable.written(settable.typed(2335, "ft"), "ft"), "7′ 7.9″")
+        self.assertEqual(settable.written(settable.typed(2335, "ft"), "ft"), "7′ 8″")
         self.assertEqual(settable.typed(1000 / 3), 333)
         self.assertEqual(settable.typed(333.3333, "m", 333.3333), 334, "no nearer than it goes")
 

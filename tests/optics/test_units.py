@@ -133,7 +133,8 @@ class UnitsTest(unittest.TestCase):
         again = units.parse(units.write(length, system, figures))
         coarsest = {2: 0.05, 3: 0.005}[figures]
         if system == "ft":  # half of half an inch, or of a tenth, near the bottom
-            coarsest = max(coarsest, {2: 6.35, 3: 1.27}[figures] / length)
+            half = 6.35 if figures == 2 or length > 910 else 1.27
+            coarsest = max(coarsest, half / length)
         self.assertAlmostEqual(again / length, 1, delta=coarsest * 1.01)
         self.assertEqual(units.write(again, system, figures), units.write(length, system, figures))
 
@@ -142,10 +143,16 @@ class UnitsTest(unittest.TestCase):
             (2600, "m", 2, "2.6 m"),
             (1300, "m", 3, "1.3 m"),
             (180000, "m", 2, "180 m"),
-            (2565.4, "ft", 2, "8′ 5″"),
+            (2565.4, "ft", 2, "8½ ft"),
+            (2565.4, "ft", 3, "8′ 5″"),
+            (2578.1, "ft", 3, "8′ 5½″"),
+            (1497.2, "ft", 4, "4′ 10.9″"),
+            (1497.2, "ft", 5, "4′ 10.94″"),
+            (1497.2, "ft", 8, "4.9120735 ft"),
+            (13, "ft", 2, "½ in"),
             (1219.2, "ft", 2, "4 ft"),
             (9144, "ft", 2, "30 ft"),
-            (609.6 + 12.7, "ft", 2, "2′ 0.5″"),
+            (609.6 + 12.7, "ft", 2, "2′ ½″"),
             (304.8 * 9.999, "ft", 2, "10 ft"),
             (203.2, "ft", 2, "8 in"),
             (4, "m", 2, "4 mm"),

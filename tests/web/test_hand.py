@@ -72,7 +72,7 @@ class InHandTest(BagTest):
 
     def test_where_a_tab_stands(self) -> None:
         tab = load().lenss.get(name="28 mm f/2.8 with tab")
-        places = {place.distance: place.words for place in usecases.tab_places(tab)}
+        places = {place.distance: place.words for place in usecases.tab_places(tab, "m")}
         self.assertEqual(places[math.inf], "4:30")
         # To infinity it turns anticlockwise: nearer is clockwise, 92° or 3.07 hours on.
         self.assertEqual(places[700], "7:35")

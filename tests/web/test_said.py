@@ -90,7 +90,7 @@ class SaidTest(SimpleTestCase):
                 self.assertGreaterEqual(units.parse(up(length, system), system), length - hair)
             down = units.parse(figures.fine_down(length, system), system)
             self.assertLessEqual(down, length + hair)
-            width = units.parse(figures.at_most(length), "m")
+            width = units.parse(figures.at_most(length, system), system)
             self.assertLessEqual(width, length + hair)
             seconds = 10 ** random.uniform(-3.8, 1.47)
             shown = figures.shutter_down(seconds).removesuffix(" s")

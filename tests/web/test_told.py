@@ -148,7 +148,7 @@ class OneFactTest(TestCase):
         )
         ring = in_feet.one(id="ring-now")
         assert ring is not None
-        self.assertEqual(ring.words, "7′ 7.9″")
+        self.assertEqual(ring.words, "7′ 8″")
         scene = replace(read_scene(changed(ring="2.335 m", units="ft")).scene)
-        self.assertAlmostEqual(answer(scene).ring.focus, (7 * 12 + 7.9) * 25.4, 6)
+        self.assertAlmostEqual(answer(scene).ring.focus, (7 * 12 + 8) * 25.4, 6)
         self.assertEqual(scene.setup, Setup(24, 11, 0.025))

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
+from functools import partial
 from typing import Any
 
 from django import forms
@@ -13,6 +14,7 @@ from optics.base import units
 from web.bag.models import Thing
 from web.people.models import Owner
 from web.ui.fields import LengthField, WordsField
+from web.ui.wording import told_in
 
 TEXT, CHOICE, TICK, LINES = "text", "choice", "tick", "lines"
 
@@ -129,7 +131,8 @@ class ThingForm(forms.ModelForm):  # type: ignore[type-arg]
         name, values = section.when
         wanted = bool(name) and (self.text_of(name) or self._first(name)) in values
         opened = filled or wanted
-        return ShownSection(section.title, section.help, rows, section.folded, opened, section.when)
+        help_ = told_in(section.help, self.owner.units)
+        return ShownSection(section.title, help_, rows, section.folded, opened, section.when)
 
     def _first(self, name: str) -> str:
         """What a list shows where nothing is chosen."""
@@ -148,11 +151,12 @@ class ThingForm(forms.ModelForm):  # type: ignore[type-arg]
         text = (
             self.text_of(row.name).strip().removesuffix(row.unit).removeprefix(row.prefix).strip()
         )
+        said = partial(told_in, system=self.owner.units)
         return Shown(
-            row=row,
+            row=replace(row, placeholder=said(row.placeholder), help=said(row.help)),
             value=text,
             ticked=text not in ("", "False"),
-            error=" ".join(map(str, self.errors.get(row.name, []))),
+            error=said(" ".join(map(str, self.errors.get(row.name, [])))),
             options=tuple((str(key), str(label)) for key, label in choices),
         )
 

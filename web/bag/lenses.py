@@ -9,7 +9,7 @@ from functools import lru_cache
 from django.db import models
 from django.db.models import F, Q
 
-from optics.base import units
+from optics.base import settable, units
 from optics.lens.aperture import Series
 from optics.lens.conjugates import NEAREST_FOCUS_IN_FOCAL_LENGTHS
 from optics.lens.ring import Ring
@@ -184,6 +184,18 @@ class Lens(Thing):
             return _ring_with(tuple((mm, degrees) for mm, degrees in self.marks))
         throw = math.radians(self.throw_or_assumed.value)
         return Ring.unit_focusing(self.shortest_mm, throw, self.closest_or_assumed.value)
+
+    @property
+    def measured(self) -> tuple[float, ...]:
+        """The distances of its measured marks, mm, as they were given."""
+        return tuple(math.inf if mm is None else float(mm) for mm, _ in self.marks)
+
+    def engraved(self, system: str) -> tuple[float, ...]:
+        """What is engraved on it, mm: its measured marks, if those can be read in a system of
+        units; empty where only what rings usually carry can be drawn."""
+        finite = [mark for mark in self.measured if math.isfinite(mark)]
+        read = all(settable.figures_of(mark, system) <= settable.FINE for mark in finite)
+        return self.measured if read and len(self.marks) >= 2 else ()
 
     @property
     def hands(self) -> Hands:

@@ -141,12 +141,18 @@ def _tried(thing: Thing) -> None:
         _ = thing.stops
 
 
-def drawn_ring(lens: Lens, system: str) -> ring.RingPicture:
-    """A lens's ring as seen from behind, with its measured marks if there are any."""
-    engraved = [math.inf if mm is None else float(mm) for mm, _ in lens.marks]
-    closest = min(engraved, default=lens.closest_or_assumed.value)
+def drawn_ring(lens: Lens, system: str, at: float | None = None) -> ring.RingPicture:
+    """A lens's ring as seen from behind, with its measured marks if there are any, and a line
+    ``at`` a distance, mm."""
+    engraved = lens.engraved(system)
+    closest = min(lens.measured, default=lens.closest_or_assumed.value)
     near_right = lens.to_infinity == Turn.CLOCKWISE
-    return ring.draw(ring.CARD, lens.ring, closest, system, engraved, near_right=near_right)
+    return ring.draw(ring.CARD, lens.ring, closest, system, engraved, at, near_right=near_right)
+
+
+def straight_down(lens: Lens) -> float | None:
+    """The distance, mm, at which a lens's tab points straight down; None if it has none there."""
+    return None if lens.tab_at_infinity_hours is None else lens.hands.distance_where(math.pi)
 
 
 class NotTyped(ValueError):

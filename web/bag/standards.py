@@ -7,6 +7,7 @@ from typing import NamedTuple
 from django.db import models
 from django.db.models import Q
 
+from optics.base import units
 from optics.base.formats import Format
 from optics.lens import standards
 from optics.lens.standards import CLASSIC_EYE, FILLED, FITTED, KEEN_EYE
@@ -78,13 +79,13 @@ class Standard(Thing):
             return None if other is None else standards.tighten(other, self.stops or 0.0)
         return None
 
-    @property
-    def in_words(self) -> str:
+    def in_words(self, system: str) -> str:
         """In its own terms: a print 57 cm wide, seen from 50 cm. Empty for a circle as given."""
         if self.way == Way.PRINT and self.print_width_mm:
             seen = self.viewing_mm or standards.CLASSIC_VIEWING_DISTANCE
             how = ", looked at keenly" if self.keen else ""
-            return f"a print {_size(self.print_width_mm)} wide, seen from {_size(seen)}{how}"
+            width, away = (units.write_size(d, system, 3) for d in (self.print_width_mm, seen))
+            return f"a print {width} wide, seen from {away}{how}"
         if self.way == Way.SCREEN and self.screen_pixels:
             return f"a screen {self.screen_pixels} pixels wide"
         if self.way == Way.PIXELS and self.pixels:
@@ -105,8 +106,3 @@ class Standard(Thing):
             KEEN_EYE if self.keen else CLASSIC_EYE,
             FILLED if self.fills else FITTED,
         )
-
-
-def _size(length: float) -> str:
-    """A size of paper, mm: 57 cm, 1.2 m."""
-    return f"{length / 10:.3g} cm" if length < 1000 else f"{length / 1000:.3g} m"

@@ -15,12 +15,13 @@ from drawing import frames, ring
 from optics import Setup
 from optics.base.errors import OpticsError
 from optics.base.settable import Span, inside
+from optics.base.systems import BY_KEY
 from optics.lens import depth
 from optics.lens.standards import widest_print
 from web.bag import touch
 from web.bag.layout import ThingForm
 from web.bag.models import Attachment, Body, InHand, Lens, Standard, Thing
-from web.bag.soundness import broken, drawn_ring, sound
+from web.bag.soundness import broken, drawn_ring, sound, straight_down
 from web.kept.models import Kept
 from web.people import quota
 from web.people.models import Owner
@@ -251,16 +252,21 @@ class TabPlace:
     words: str
 
 
-def tab_places(lens: Lens) -> tuple[TabPlace, ...]:
+_TOLD = (1000.0, 2000.0, 5000.0)
+"""mm: where a tab stands is said for what rings carry near these."""
+
+
+def tab_places(lens: Lens, system: str) -> tuple[TabPlace, ...]:
     """Where a lens's tab stands at what its ring shows, and what it shows with the tab straight
     down; none for a lens without a tab."""
     if lens.tab_at_infinity_hours is None:
         return ()
     hands = lens.hands
-    down = hands.distance_where(math.pi)
+    down = straight_down(lens)
     straight = () if down is None else (TabPlace(down, touch.clock(6.0)),)
-    measured = [math.inf if mm is None else float(mm) for mm, _ in lens.marks]
-    distances = measured or [lens.closest_or_assumed.value, 1000.0, 2000.0, 5000.0, math.inf]
+    usual = (min(BY_KEY[system].ring, key=lambda mark: abs(mark - d)) for d in _TOLD)
+    closest = min(lens.measured, default=lens.closest_or_assumed.value)
+    distances = lens.engraved(system) or (closest, *usual, math.inf)
     told = (TabPlace(d, touch.clock(hands.clock(d))) for d in sorted(set(distances)))
     by_words = {place.words: place for place in (*straight, *told)}  # a reading of its own first
     return tuple(sorted(by_words.values(), key=lambda place: place.distance))

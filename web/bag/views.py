@@ -20,7 +20,7 @@ from web.bag.forms import AttachmentForm, BodyForm, StandardForm
 from web.bag.layout import ThingForm
 from web.bag.lens_form import LensForm
 from web.bag.models import Attachment, Body, InHand, Lens, Standard, Thing
-from web.bag.soundness import as_kept, drawn_ring, faults, sound
+from web.bag.soundness import as_kept, drawn_ring, faults, sound, straight_down
 from web.people.models import Owner
 from web.people.owners import OwnedRequest, find, writer
 from web.people.quota import Full
@@ -144,11 +144,16 @@ def _facts(request: OwnedRequest, thing: Thing | None) -> dict[str, Any]:
         return {"circles": usecases.circles_of(thing), "circles_of": "Its circle"}
     if not isinstance(thing, Lens):
         return {}
-    drawn = {
-        "picture": drawn_ring(thing, request.owner.units),
-        "tab_places": usecases.tab_places(thing),
-    }
-    return {**drawn, **_marks(request, thing)}
+    return {**_ring(thing, request.owner.units), **_marks(request, thing)}
+
+
+def _ring(lens: Lens, system: str) -> dict[str, Any]:
+    """A lens's ring with its tab, as it is kept or typed. Raises OpticsError: half a lens."""
+    down = straight_down(lens)
+    return {
+        "picture": drawn_ring(lens, system, down), "tab_places": usecases.tab_places(lens, system),
+        "straight_down": down, "takes_tab": not lens.ring_is_assumed, "lens": lens,
+    }  # fmt: skip
 
 
 def _marks(request: OwnedRequest, lens: Lens) -> dict[str, Any]:
@@ -191,11 +196,7 @@ def preview(request: OwnedRequest) -> HttpResponse:
         said.setdefault("longest_mm", said["shortest_mm"])
         lens = Lens(**{"widest": 2.8, **said})
         with suppress(OpticsError):  # half a lens, as it is while one types
-            context |= {
-                "picture": drawn_ring(lens, request.owner.units),
-                "tab_places": usecases.tab_places(lens),
-                "lens": lens,
-            }
+            context |= _ring(lens, request.owner.units)
     return render(request, "bag/preview.html", context)
 
 

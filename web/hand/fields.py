@@ -17,6 +17,7 @@ from web.bag.lenses import MOST_OFF
 from web.hand.in_use import NOT_TOLD, InUse, Pupils, Told
 from web.ui.choices import CHOOSE_UNITS, unit_systems
 from web.ui.fields import FormatField, NumberField, WholeNumberField
+from web.ui.wording import told_in
 
 TEXT_LIMIT = 80
 """Letters that a text of a planner keeps."""
@@ -89,6 +90,13 @@ TOLD = ("lens_range", "lens_closest", "lens_pupils", "lens_off")
 """Those."""
 ASSUMED = frozenset(("format", "pixels_across", "focal_length_mm", "f_number", "circle_mm"))
 """What every planner needs and a link may lack."""
+
+
+def opening_in(system: str, gear: Mapping[str, str]) -> dict[str, str]:
+    """What a planner opens with, in a system of units: its sample's lengths as they are said
+    there. In unknown units as it is."""
+    said = {name: told_in(text, system) for name, text in gear.items()}
+    return {**said, "units": system if system in units.SYSTEMS else gear["units"]}
 
 
 def clean(

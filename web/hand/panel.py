@@ -15,7 +15,7 @@ from optics.base import units
 from web.bag.models import Attachment, Body, InHand, Lens, Standard, Thing
 from web.bag.soundness import faults, sound
 from web.hand import typical
-from web.hand.fields import TOLD
+from web.hand.fields import TOLD, opening_in
 from web.hand.in_use import (
     InUse,
     chosen_body,
@@ -211,7 +211,7 @@ def gear_of(owner: Owner, usual: Mapping[str, str]) -> dict[str, str]:
         .select_related("body", "lens", "attachment", "standard", "standard__than")
         .first()
     )
-    gear = {**usual, "units": owner.units}
+    gear = opening_in(owner.units, usual)
     if chosen is None:
         return gear
     if chosen.focal_length_mm and chosen.f_number:

@@ -29,6 +29,7 @@ from web.hand.fields import (
     clean,
     last_good,
     meanwhile,
+    opening_in,
     told,
 )
 from web.hand.in_use import InUse, Pupils, circle_text
@@ -115,7 +116,8 @@ def read_hand(
                  and the names that were given.
     """
     said = {name: _text(data[name]) for name in gear if name in data}
-    texts, given = {**gear, **said}, frozenset(said)
+    texts = {**opening_in(said.get("units", gear["units"]), gear), **said}
+    given = frozenset(said)
     if "lens" not in given and "focal_length_mm" in given:
         texts["lens"] = ""  # the sample's lens is not the one in hand
     if ZOOM.fullmatch(texts["focal_length_mm"].lower()):

@@ -14,6 +14,7 @@ from optics.base import settable, units
 from optics.base.errors import OpticsError
 from web.hand.asker import Asker
 from web.ui.fields import read_length
+from web.ui.wording import sentence_of
 
 
 @dataclass(slots=True)
@@ -32,10 +33,8 @@ class Typed:
             return usual
         try:
             return read(text)
-        except ValidationError as error:
-            self.errors[name] = " ".join(error.messages)
-        except OpticsError as error:
-            self.errors[name] = error.sentence
+        except (ValidationError, OpticsError) as error:
+            self.errors[name] = sentence_of(error, self.system)
         return usual
 
     def length(self, text: str) -> float:

@@ -16,7 +16,7 @@ from django.urls import reverse
 from optics.base import units
 from web.hand import panel
 from web.hand.asker import Asker, asker
-from web.hand.fields import formats_with
+from web.hand.fields import formats_with, opening_in
 from web.kept import keeper
 from web.kept.kinds import Kind
 from web.kept.models import NAME_LIMIT, Kept
@@ -127,7 +127,7 @@ class Pages(ABC, Generic[Said]):
     def _standing_in(self, data: QueryDict, who: Asker, error: Exception) -> Said:
         """What the planner opens with, under what is typed, with why that is not shown."""
         plain = QueryDict(mutable=True)
-        plain.update(self.gear)
+        plain.update(opening_in(data.get("units", ""), self.gear))
         stands_in = self.read(plain, lambda: None, who)
         told = f"{sentence_of(error)} Shown with {self.sample} meanwhile."
         return stands_in.with_texts_of(data, told)
@@ -209,7 +209,7 @@ class Pages(ABC, Generic[Said]):
     def _opening(self, owner: Owner) -> QueryDict:
         """The sample; for those who have a bag of their own, with what was last in hand."""
         if owner.is_sample:
-            return self.link_of({**self.gear, "units": owner.units})
+            return self.link_of(opening_in(owner.units, self.gear))
         return self.link_of(panel.gear_of(owner, self.gear))
 
     def _is_sample(self, request: OwnedRequest, kept: Kept | None) -> bool:

@@ -20,7 +20,7 @@ from web.hand.touch import touched_on
 from web.hand.typed import Typed
 from web.street.marks import bar_circle
 from web.street.placing import nearest_held
-from web.street.reading import Reading
+from web.street.reading import Reading, parted
 from web.street.sample import GEAR
 from web.street.streets import MOST_POSITIONS, Street
 from web.ui.fields import NumberField, WholeNumberField
@@ -148,8 +148,8 @@ def _near(typed: Typed, text: str) -> float:
     near = typed.length(text)
     if math.isinf(near):
         raise ValidationError("The near end cannot be infinity: give how near people come.")
-    if near < _NEAREST_LIKED:
-        raise ValidationError("Begin at 10 cm or farther.")
+    if not _NEAREST_LIKED <= near <= _FARTHEST_LIKED:
+        raise ValidationError("Begin at 10 cm to 100 m.")
     return near
 
 
@@ -172,7 +172,7 @@ def _settable(typed: Typed, text: str, closest: float) -> float:
 
 
 def _locked(typed: Typed, text: str, closest: float) -> tuple[float, ...]:
-    parts = [part for part in re.split(r"\s*;\s*|,\s+|\s+and\s+", text) if part]
+    parts = parted(text)
     if len(parts) > MOST_POSITIONS:
         raise ValidationError(f"Lock at most {MOST_POSITIONS} positions.")
     return tuple(sorted({_settable(typed, part, closest) for part in parts}))

@@ -10,7 +10,6 @@ from drawing import pavement, ring_tiles, sightline, tiles
 from drawing.arms import arms
 from drawing.scale import DistanceScale
 from optics.base import settable
-from optics.base.systems import BY_KEY
 from optics.lens.conjugates import magnification
 from optics.zones import stretches
 from web.planner.axis import Axis
@@ -101,16 +100,13 @@ def tiled_ring(answer: Answer) -> ring_tiles.TiledRing | None:
     street, lens = answer.street, answer.street.in_use.lens
     if lens is None or street.in_use.hands is None:
         return None
-    engraved: list[float] = []
-    if BY_KEY[street.system].engraved:
-        engraved = [math.inf if mm is None else float(mm) for mm, _ in lens.marks]
     return ring_tiles.draw(
         ring_tiles.WHOLE,
         street.in_use.hands.ring,
         max(street.closest, lens.closest_or_assumed.value),
         [ring_tiles.Stretch(one.name, one.focus, one.used, one.home) for one in answer.positions],
         street.system,
-        engraved,
+        lens.engraved(street.system),
     )
 
 

@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
 from typing import ClassVar
 
 from optics.base import units
-from web.hand.typed import ring_text
+from web.hand.typed import ring_text, with_unit
 from web.planner.reading import Reading as PlannerReading
 from web.street.sample import GEAR
 from web.street.streets import Street
@@ -61,13 +62,18 @@ class Reading(PlannerReading):
         read = super(Reading, self).in_units(system)
         if read is self or not self.texts["locked"] or "locked" in self.errors:
             return read
-        locked = listed(self.street.locked, self.system)
-        return replace(read, texts={**read.texts, "locked": locked})
+        each = (with_unit(part, self.system) for part in parted(self.texts["locked"]))
+        return replace(read, texts={**read.texts, "locked": "; ".join(each)})
 
 
 def said(focus: float, system: str) -> str:
     """A ring position as somebody would type it."""
     return ring_text(focus, system)
+
+
+def parted(text: str) -> list[str]:
+    """Positions typed in a row, each by itself."""
+    return [part for part in re.split(r"\s*;\s*|,\s+|\s+and\s+", text.strip()) if part]
 
 
 def listed(focuses: tuple[float, ...], system: str) -> str:

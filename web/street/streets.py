@@ -94,8 +94,11 @@ class Street:
     @property
     def liked(self) -> float:
         """Where home is wanted, mm: where it was put, else where somebody likes to work."""
-        if self.home is not None:
-            return self.home
+        return self.worked_at if self.home is None else self.home
+
+    @property
+    def worked_at(self) -> float:
+        """Where somebody likes to work, mm, as a ring can be set to it."""
         exactly = settable.typed(self.like, self.system, self.closest)
         as_said = math.isclose(exactly, self.like, rel_tol=1e-6)
         return exactly if as_said else self.settable(self.like)
@@ -107,10 +110,11 @@ class Street:
         least, most = (2.0, 4.0) if self.spread is Spread.STRIDE else (_FEW, _FEW)
         near, far = self.near, self.far
         if near is None:
-            near = self.like / least if far is None else min(self.like / least, far / 2)
+            near = self.worked_at / least
+            near = settable.nearest(near if far is None else min(near, far / 2), self.system)
         if far is None:
-            far = max(self.like * most, 2 * near)
-        return People(near, far, self.spread, self.like)
+            far = settable.nearest(max(self.worked_at * most, 2 * near), self.system)
+        return People(near, far, self.spread, self.worked_at)
 
     @property
     def closest(self) -> float:
@@ -136,9 +140,8 @@ class Street:
     def engraved(self) -> Array:
         """Distances to set at a glance: those engraved, and those a thumb finds."""
         lens = self.in_use.lens
-        marks: tuple[float, ...] = BY_KEY[self.system].ring
-        if lens is not None and lens.has_scale and len(lens.marks) >= 2:
-            marks = tuple(math.inf if mm is None else float(mm) for mm, _ in lens.marks)
+        marks = lens.engraved(self.system) if lens is not None and lens.has_scale else ()
+        marks = marks or BY_KEY[self.system].ring
         return _engraved_reached(marks, self.system, self.closest, self.touched)
 
     def on_grid(self, figures: int) -> Array:

@@ -63,7 +63,7 @@ def _deeds(answer: Answer, reading: Reading, found: Rescue) -> Iterator[Deed]:
         if 0 < width < answer.widest_print:
             circle = scene.setup.coc * answer.widest_print / width
             yield Deed(
-                f"A print up to {format.at_most(found.print_width)}",
+                f"A print up to {format.at_most(found.print_width, scene.system)}",
                 (("circle_mm", circle_text(circle)),),
             )
 

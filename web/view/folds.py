@@ -2,12 +2,10 @@
 
 from __future__ import annotations
 
-import math
 from typing import Any
 
 from drawing import chart as chart_drawing
 from drawing import ring as ring_drawing
-from optics.base.systems import BY_KEY
 from optics.scene import choosing
 from optics.scene.after_trial import Trial
 from optics.scene.answer import Answer
@@ -46,9 +44,6 @@ def _ring(answer: Answer, on_ring: OnRing) -> ring_drawing.RingPicture | None:
     if not on_ring.lens.has_scale:
         return None
     window = answer.given_window
-    engraved: list[float] = []
-    if BY_KEY[answer.scene.system].engraved:
-        engraved = [math.inf if mm is None else float(mm) for mm, _ in on_ring.lens.marks]
     return ring_drawing.turned_to(
         ring_drawing.ON_THE_LENS,
         on_ring.ring,
@@ -56,7 +51,7 @@ def _ring(answer: Answer, on_ring: OnRing) -> ring_drawing.RingPicture | None:
         answer.ring.focus,
         (window.nearest, window.farthest) if window else None,
         answer.scene.system,
-        engraved,
+        on_ring.lens.engraved(answer.scene.system),
     )
 
 
@@ -99,7 +94,10 @@ def _point(one: choosing.TriedAperture) -> chart_drawing.Point:
 
 
 def _working(answer: Answer, reading: Reading) -> type_context:
-    return {"example_depth": shown.depth_at_three_metres(answer)}
+    return {
+        "example_depth": shown.example_depth(answer),
+        "example_along": shown.example_along(answer),
+    }
 
 
 RESULTS = (

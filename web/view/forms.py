@@ -76,7 +76,7 @@ def read_scene(
         data, GEAR, before, who, fields=FIELDS, ticks=(*TICKS, "dusk"), changed=changed
     )
     texts, values, kit = hand.texts, hand.values, hand.kit
-    panels, wrong = read_panels(texts)
+    panels, wrong = read_panels(texts, hand.system)
     typed = Typed(texts, hand.system, who, hand.errors | wrong)
     measures, judging = (who if _asks_for_own(data, texts) else ANYBODY).own()
     reader = Reader(

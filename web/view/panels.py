@@ -18,6 +18,7 @@ from optics.light.exposure import Exposure, nd_stops_of
 from optics.light.taking import Taking
 from optics.scene.rescue import Asked
 from web.ui.fields import NumberField
+from web.ui.wording import sentence_of
 from web.view.typed import parse_place
 
 USUAL_OVERLAP = 0.2
@@ -174,7 +175,7 @@ READERS: dict[str, Callable[[str], Any]] = {
 """How each field of the panels is read, by its name."""
 
 
-def read_panels(texts: Mapping[str, str]) -> tuple[Panels, dict[str, str]]:
+def read_panels(texts: Mapping[str, str], system: str) -> tuple[Panels, dict[str, str]]:
     """The values, and a message for each text that cannot be used, which then counts as empty."""
     values: dict[str, Any] = {}
     errors: dict[str, str] = {}
@@ -184,7 +185,7 @@ def read_panels(texts: Mapping[str, str]) -> tuple[Panels, dict[str, str]]:
         try:
             values[name] = read(texts[name])
         except ValidationError as error:
-            errors[name] = " ".join(error.messages)
+            errors[name] = sentence_of(error, system)
     if "bracket" in values:
         values["bracket"], values["bracket_stops"] = values["bracket"]
     return Panels(**values), errors

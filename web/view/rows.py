@@ -10,6 +10,7 @@ from optics.base import amounts
 from optics.scene.marks import Mark, Wish
 from web.hand.fields import TEXT_LIMIT
 from web.ui.text import cleaned
+from web.ui.wording import told_in
 from web.view.choices import How, Look, Role
 from web.view.distances import Reader, measured
 from web.view.typed import SAID_OF_A_MARK, Row
@@ -96,7 +97,7 @@ def _read(row: Row, reader: Reader, *, is_subject: bool) -> Row:
     try:
         return _placed(row, reader, is_subject)
     except Wrong as wrong:
-        return replace(row, error_says=wrong.sentence, wrong=wrong.column)
+        return replace(row, error_says=told_in(wrong.sentence, reader.system), wrong=wrong.column)
 
 
 def _placed(row: Row, reader: Reader, is_subject: bool) -> Row:

@@ -7,6 +7,7 @@ from dataclasses import replace
 
 from optics.base.errors import OpticsError
 from optics.base.settable import Span, inside
+from optics.base.systems import BY_KEY
 from optics.lens import depth
 from optics.lens.conjugates import magnification
 from optics.scene import frame
@@ -16,18 +17,21 @@ from web.view.reading import Reading
 USUAL_NEAR_IN_FOCAL_LENGTHS = 40.0
 LEGIBLE_BAND = 0.03
 """A band narrower than this share of the axis cannot be read, and the axis is fitted to it."""
-EXAMPLE = 3000.0
-"""mm: as far along the ground as the working has its example."""
 
 
-def depth_at_three_metres(answer: Answer) -> float | None:
-    """The depth of level ground 3 m ahead, mm: an example of the conversion. None where that is not
-    ahead of the lens, or nobody said where it stands."""
+def example_along(answer: Answer) -> float:
+    """How far along the ground the working has its example, mm: 3 m, or what rings carry there."""
+    return min(BY_KEY[answer.scene.system].ring, key=lambda mark: abs(mark - 3000.0))
+
+
+def example_depth(answer: Answer) -> float | None:
+    """The depth of level ground there, mm. None where that is not ahead of the lens, or nobody said
+    where it stands."""
     if answer.scene.camera is None:
         return None
     try:
         level = replace(answer.scene.camera, slope=0.0)
-        return frame.depth_along_ground(level, EXAMPLE)
+        return frame.depth_along_ground(level, example_along(answer))
     except OpticsError:
         return None
 
@@ -59,7 +63,7 @@ def textbook_limits(answer: Answer) -> Span | None:
 def standard_words(reading: Reading) -> str:
     """The standard in hand in its own terms; empty where it is no named one."""
     standard = reading.in_use.standard
-    return "" if standard is None else standard.in_words
+    return "" if standard is None else standard.in_words(reading.hand.system)
 
 
 def standard_pixels(answer: Answer) -> float | None:

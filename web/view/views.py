@@ -19,6 +19,7 @@ from web.planner.folds import context as folded
 from web.planner.pages import Asked, Pages
 from web.planner.requests import HtmxHttpRequest, query_before
 from web.ui.templatetags import format
+from web.ui.wording import told_in
 from web.view import folds, pictures, shown, turning
 from web.view.checks import CARE
 from web.view.choices import APERTURE_CAPTIONS, QUESTIONS, WINDS, Choose, FocusBy, How, Look
@@ -49,7 +50,8 @@ class ViewPages(Pages[Reading]):
 
     def link_of(self, texts: Mapping[str, str]) -> QueryDict:
         """The sample's marks, with what is in hand."""
-        return scene_query(texts, MARKS)
+        said = ((name, told_in(depth, texts["units"]), role) for name, depth, role in MARKS)
+        return scene_query(texts, said)
 
     def turned(
         self, reading: Reading, step: Step, axis: Axis, at: str

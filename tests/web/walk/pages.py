@@ -110,7 +110,7 @@ def length(text: str, system: str) -> float:
 
 
 BARE = r"[\d.]+[¼½¾]?"
-LENGTH = r"(?:∞|\d+′(?: [\d.]+″)?|[\d.]+[¼½¾]? ?(?:mm|cm|km|m|ft|in)\b)"
+LENGTH = r"(?:∞|\d+′(?: [\d.]*½?″)?|[\d.]+[¼½¾]? ?(?:mm|cm|km|m|ft|in)\b)"
 """A distance as it is printed."""
 STRETCH = rf"(?:from |at )?((?:{LENGTH}|{BARE}) to {LENGTH}|{LENGTH} ± {LENGTH})"
 """A stretch of distance as it is printed, with its preposition."""

@@ -13,6 +13,7 @@ from django import template
 from optics.base import settable, systems, units, writing
 from optics.base.settable import COARSE, FINE
 from optics.light import dial
+from web.ui import wording
 
 register = template.Library()
 
@@ -51,19 +52,11 @@ def reading_parts(ring: Any, system: str) -> tuple[str, str]:
 
 def _joined(span: Any, system: str, between: str) -> str:
     if span.reach:
-        return f"{settable.written(span.middle, system)} ± {_reach(span.reach)}"
+        return f"{settable.written(span.middle, system)} ± {at_most(span.reach, system)}"
     near, near_unit = settable.written_parts(span.near, system)
     far, far_unit = settable.written_parts(span.far, system)
     start = near if near_unit == far_unit else f"{near} {near_unit}".strip()
     return f"{start}{between}{far} {far_unit}".strip()
-
-
-def _reach(length: float) -> str:
-    """A short length as it is, of two figures already."""
-    for unit, mm in (("m", 1000.0), ("cm", 10.0)):
-        if length >= mm:
-            return f"{systems.digits(length / mm, COARSE)} {unit}"
-    return f"{systems.digits(length, COARSE)} mm"
 
 
 @register.filter
@@ -222,29 +215,27 @@ def millimetres(length: float) -> str:
 
 
 @register.filter
-def metres(length: float) -> str:
-    """A length in metres, bare, as in a formula."""
-    return f"{units.significant(length / 1000, 3):g}"
+def bare(length: float, system: str) -> str:
+    """A length in metres or in feet, without the unit, as in a formula."""
+    return f"{units.significant(length / systems.BY_KEY[system].mm, 3):g}"
 
 
 @register.filter
-def small_length(length: float) -> str:
-    """A size at the subject: 1.1 mm, 3.4 cm, 15 m."""
-    if math.isinf(length):
-        return "∞"
-    if length < 9.95:
-        return f"{figures2(length)} mm"
-    if length < 995:
-        return f"{figures2(length / 10)} cm"
-    return f"{figures2(length / 1000)} m"
+def told_in(text: str, system: str) -> str:
+    """An example written with metric lengths, in the reader's units."""
+    return wording.told_in(text, system)
 
 
 @register.filter
-def at_most(length: float) -> str:
+def small_length(length: float, system: str) -> str:
+    """A size at the subject, or of paper: 1.1 mm, 3.4 cm, 15 m."""
+    return units.write_size(length, system)
+
+
+@register.filter
+def at_most(length: float, system: str) -> str:
     """A size up to which something holds, never too large: a print 28 cm wide."""
-    if math.isinf(length) or length <= 0:
-        return small_length(length)
-    return _reach(settable.floored(length))
+    return units.write_size(length, system, least=True)
 
 
 @register.filter
@@ -291,7 +282,7 @@ def gap_between(gap: Any, system: str) -> str:
         ends = (settable.down(near, system, figures), settable.up(far, system, figures))
         if ends[0] > 0 and 1 / ends[0] - 1 / ends[1] < _WIDER * (1 / near - 1 / far):
             return _joined(settable.Span(*ends), system, "–")
-    return f"{units.write(near, system, FINE)}, {small_length(far - near)} wide"
+    return f"{units.write(near, system, FINE)}, {small_length(far - near, system)} wide"
 
 
 _WIDER = 1.2
