@@ -29,6 +29,13 @@ MEANINGLESS: tuple[tuple[str, str, str, str], ...] = (
         "how wide an axis is does not matter to the depths that are sampled on it",
     ),
     ("web/ui/templatetags/format", r"value < 100", "Lt for LtE", "100 is written the same by both"),
+    ("web/bag/bodies", r"own_width_mm or 1", "", "a body of an own format has its sides"),
+    ("web/bag/forms", r"seen < 20", "20 changed", "where a circle of standards is given up"),
+    ("web/street/pictures", r"40\.0 \*", "40.0 changed", "where an axis without ends begins"),
+    ("web/street/streets", r"rel_tol=1e-6", "1e-06 changed", HAIR),
+    ("web/street/placing", r"near \* _NEARLY|near \* \(1 \+ SAME\)", "Lt|LtE", HAIR),
+    ("web/ui/press_room", r"FAR_OVER", "Gt for GtE", SEARCH),
+    ("web/ui/templatetags/format", r"_WIDER", "Lt for LtE", HAIR),
     ("web/ui/press", r"process.wait\(\)", "", "what is stopped is waited for by the next"),
     ("optics/command", r"help=", "help= left out", "what a command says of its options"),
     (

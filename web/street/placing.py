@@ -86,7 +86,6 @@ class Chosen:
 
     focuses: tuple[float, ...]
     complete: bool
-    engraved: bool
     held: bool
     fixed: tuple[float, ...]
 
@@ -103,12 +102,12 @@ def choose(street: Street, band: Band, count: int, *, home_free: bool = False) -
     if reached <= near * (1 + SAME):
         # The finest list has all of the others: one of them may do too.
         closed: list[Chosen] = []
-        for at, wanted in enumerate((street.engraved, street.on_grid(COARSE), fine)):
+        for wanted in (street.engraved, street.on_grid(COARSE), fine):
             tried = from_list.closing(setup, near, far, count, wanted, fixed)
             if tried is None:
                 continue
             used = _used(street, band, tried.focuses, fixed)
-            closed.append(Chosen(used, True, at == 0, True, fixed))
+            closed.append(Chosen(used, True, True, fixed))
             if len(used) == len(tried.focuses):
                 return closed[-1]
         if closed:
@@ -116,9 +115,9 @@ def choose(street: Street, band: Band, count: int, *, home_free: bool = False) -
     elif reached <= near * _NEARLY:
         focuses = _ideal(street, band, count, fixed)
         if focuses is not None:
-            return Chosen(focuses, True, False, False, fixed)
+            return Chosen(focuses, True, False, fixed)
     found = from_list.choose(setup, near, far, count, street.on_grid(COARSE), fixed)
-    return Chosen(_used(street, band, found.focuses, fixed), False, False, True, fixed)
+    return Chosen(_used(street, band, found.focuses, fixed), False, True, fixed)
 
 
 def _ideal(

@@ -53,7 +53,6 @@ class Answer:
     ``widest``    the widest aperture of this lens at which so many leave none; None for none.
     ``home_for_no_gap``  where home would have to be for so many to leave none, mm; None where it
                   need not move, or that does not help.
-    ``engraved``  whether all stand on what is engraved, or on what a thumb finds.
     ``held``      whether hands can set them at all.
     ``still_across``, ``still_coming``  the longest time that keeps a walker at the near edge
                   within the standard: walking across, and coming on at the edge of the frame.
@@ -64,7 +63,6 @@ class Answer:
     positions: tuple[Position, ...]
     gaps: tuple[Gap, ...]
     complete: bool
-    engraved: bool
     held: bool
     needed: int | None
     widest: float | None
@@ -82,6 +80,11 @@ class Answer:
     def focuses(self) -> tuple[float, ...]:
         """Where the ring goes, mm, nearest first."""
         return tuple(one.focus for one in self.positions)
+
+    @property
+    def engraved(self) -> bool:
+        """Whether all stand on what is engraved, or on what a thumb finds."""
+        return set(self.focuses) <= set(self.street.engraved.tolist())
 
     @property
     def pupil(self) -> float:
@@ -205,7 +208,6 @@ def answer(street: Street) -> Answer:
         ),
         gaps=open_,
         complete=complete,
-        engraved=chosen.engraved,
         held=chosen.held,
         needed=needed(street, band, chosen.fixed),
         widest=widest_complete(street, band, len(chosen.focuses), chosen.fixed),
