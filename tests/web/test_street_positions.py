@@ -272,3 +272,12 @@ class PartsTest(TestCase):
                 self.assertEqual(reach.closes, closes)
                 if row.needed:
                     self.assertEqual(reach.closes, reach.count >= row.needed)
+
+    def test_one_that_stays_home_may_end_short_of_the_far_end(self) -> None:
+        said = {"near": "1.2 m", "far": "6 m", "home": "2 m", "f_number": "4"}
+        first = schools.trade(answered(**said)).rows[0]
+        self.assertTrue(first.reaches[0].short)
+        self.assertFalse(any(reach.short for reach in first.reaches[1:]))
+        page = self.client.get("/street/", {**link(**said).dict(), "unfold": "trade"})
+        self.assertContains(page, "short of the far end")
+        self.assertNotContains(page, "down to 6 m")

@@ -10,6 +10,7 @@ from optics.lens.aperture import FULL
 from optics.lens.depth import hyperfocal, limits
 from optics.zones import from_list, joints, stretches
 from web.street.placing import (
+    SAME,
     Band,
     Gap,
     choose,
@@ -103,11 +104,13 @@ def _school(answer: Answer, key: str, focuses: tuple[float, ...]) -> School:
 
 @dataclass(frozen=True, slots=True)
 class Reach:
-    """How near so many positions come without a gap, mm; ``closes`` if that covers the band."""
+    """How near so many positions come without a gap, mm; ``closes`` if that covers the band,
+    ``short`` if they do not hold even its far end, whatever they hold before it."""
 
     count: int
     near: float
     closes: bool
+    short: bool
 
 
 @dataclass(frozen=True, slots=True)
@@ -153,6 +156,7 @@ def _row(street: Street, answer: Answer, counts: tuple[int, ...], now: bool) -> 
     reaches = []
     for count in counts:
         near = from_list.reach(street.setup, band.far, count, grid, fixed)
-        reaches.append(Reach(count, near, near <= band.from_ * (1 + 1e-6)))
+        short = near >= band.far * (1 - SAME)
+        reaches.append(Reach(count, near, near <= band.from_ * (1 + SAME), short))
     needed = from_list.count_needed(street.setup, band.from_, band.far, grid, fixed)
     return AtAperture(street.setup.f_number, tuple(reaches), needed, now)
