@@ -262,4 +262,6 @@ class Placed:
 
 def _bare(distance: float, system: str) -> str:
     """A distance as engraved: without its unit."""
+    if distance in BY_KEY[system].ring:
+        return BY_KEY[system].label(distance, False)
     return f"{units.significant(distance / BY_KEY[system].mm, 2):g}"
