@@ -37,6 +37,7 @@ from optics.scene.moving import Keeping
 from optics.scene.placing import Placer, place
 from optics.scene.rescue import Asked
 from optics.scene.scenes import Choose
+from optics.sky.fractions import Framed
 from optics.sky.parts import Part, frame_part, round_part
 from optics.sky.rotation import Place
 from optics.zones.hit_rate import Stretch
@@ -70,8 +71,8 @@ class Population:
             "Movement": self.movement, "Exposure": self.exposure, "Zone": self.zone,
             "Part": self.part, "Place": lambda: Place(self.random.choice((0.0, 5.0)), 3.0),
             "Hands": lambda: Hands(self.ring(), self.random.choice((0.0, 2.0, math.pi)),
-                                   self.random.choice((math.inf, 2000.0)),
-                                   self.random.choice((1, -1))),
+                self.random.choice((math.inf, 2000.0)), self.random.choice((1, -1))),
+            "Framed": lambda: Framed(36.0, 24.0, self.random.choice((None, 0.5))),
             "Cone": lambda: Cone.at(self.setup(), 0.01), "Asked": self.asked,
             "Measures": lambda: Measures(700.0, 650.0, 1600.0), "Error": self.error,
             "School": lambda: self.random.choice(schools.SCHOOLS), "Tile": self.tile,
@@ -294,7 +295,6 @@ class Population:
         return Asked(pick(("", "A")), pick((1, 3)), 1.0, 2.0, pick((None, 0.5)), pick((None, 1.0)))
 
     def error(self) -> Any:
-        setup = self.setup()
-        return self.random.choice(
-            focusing.errors(setup.focal_length, setup.f_number, magnification(setup, 3e3), None)
-        )
+        s = self.setup()
+        errors = focusing.errors(s.focal_length, s.f_number, magnification(s, 3e3), None)
+        return self.random.choice(errors)
