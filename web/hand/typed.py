@@ -19,12 +19,14 @@ from web.ui.wording import sentence_of
 
 @dataclass(slots=True)
 class Typed:
-    """Reads one text after the other, keeping what was wrong by field name."""
+    """Reads one text after the other, keeping what was wrong by field name. ``before``: the texts
+    of when all was right, if they are known."""
 
     texts: Mapping[str, str]
     system: str
     who: Asker
     errors: dict[str, str] = field(default_factory=dict)
+    before: Mapping[str, Any] | None = None
 
     def get(self, name: str, read: Callable[[str], Any], usual: Any = None) -> Any:
         """The value; ``usual`` for an empty text, and for one that cannot be used."""
@@ -36,6 +38,21 @@ class Typed:
         except (ValidationError, OpticsError) as error:
             self.errors[name] = sentence_of(error, self.system)
         return usual
+
+    def last(self, name: str, read: Callable[[str], Any], usual: Any = None, unit: str = "") -> Any:
+        """As ``get``; for a text that cannot be used the last that could be, and its message says
+        so."""
+        value = self.get(name, read, usual)
+        if name not in self.errors or self.before is None:
+            return value
+        earlier = str(self.before.get(name, ""))
+        try:
+            found = read(earlier) if earlier else usual
+        except (ValidationError, OpticsError):
+            return usual
+        with_ = f"with {earlier} {unit}".rstrip() if earlier else "as it was"
+        self.errors[name] += f" Shown {with_} meanwhile."
+        return found
 
     def length(self, text: str) -> float:
         """A length in any unit, mm; in one's own measures too. Raises ValidationError."""

@@ -5,7 +5,6 @@ from __future__ import annotations
 from collections.abc import Iterable
 from dataclasses import dataclass, replace
 
-from optics.sky import star_field
 from optics.sky.gathered import gathered
 from web.bag.lenses import Lens
 from web.sky.skies import Sky
@@ -38,7 +37,7 @@ def gatherers(sky: Sky, lenses: Iterable[Lens]) -> tuple[Gatherer, ...]:
     for lens in lenses:
         for f in sorted({float(lens.shortest_mm), float(lens.longest_mm)}):
             n = float(lens.widest_at(f))
-            lasts = min(star_field.longest(f, sky.trail, sky.turned_at, sky.part), FOR_EVER)
+            lasts = min(sky.longest(f, sky.trail, sky.counts), FOR_EVER)
             light = gathered(f, n, lasts)
             amounts = (light.of_sky, light.of_star, light.of_aurora)
             found.append(Gatherer(lens.name, lens.is_zoom, f, n, lasts, *amounts))

@@ -14,7 +14,6 @@ from optics.lens.focus_window import focus_window
 from optics.lens.shot import Shot
 from optics.light import dial, exposure
 from optics.scene import focus_distances
-from optics.sky import star_field
 from optics.zones.frame_sets import NoSet, frame_set
 from optics.zones.joints import joint
 from web.sky.usecases import Answer
@@ -116,8 +115,7 @@ class _Maker:
         stars, ground = sky.kit.at(f_number), sky.ground_kit.at(f_number)
         held = limits(ground, focus)
         star = total_blur(stars, math.inf, focus)
-        f = stars.focal_length
-        drift = star_field.farthest(f, seconds, sky.turned_at, sky.part).drift
+        drift = sky.drift(seconds, sky.counts)
         fore = counted_blur(ground, self.start, focus)
         return Frame(
             name=name,

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+import re
 from dataclasses import replace
 
 from django.core.exceptions import ValidationError
@@ -16,7 +17,13 @@ from web.hand.reader import read_hand, type_before
 from web.hand.typed import Typed
 from web.sky.reading import Reading
 from web.sky.sample import GEAR
-from web.sky.skies import USUAL_LIGHT, USUAL_MARGIN, USUAL_TRAIL_PIXELS, Sky
+from web.sky.skies import (
+    USUAL_LIGHT,
+    USUAL_MARGIN,
+    USUAL_TRAIL_PIXELS,
+    Counts,
+    Sky,
+)
 from web.ui.fields import NumberField
 
 _PIXELS = NumberField(
@@ -28,7 +35,7 @@ _MARGIN = NumberField(
     sentence="A margin under 1 would leave stars softer than your standard: 1 to 20, such as 1.5.",
 )
 _TRAIL = NumberField(
-    low=0.2, high=200, sentence="Let stars drift by 0.2 to 200 pixels; 3 is usual."
+    low=0.2, high=200, sentence="Let stars drift by 0.2 to 200 pixels; 4 is usual."
 )
 _LATITUDE = NumberField(
     low=-90, high=90, sentence="A latitude is from −90 to 90°, south negative, such as 47."
@@ -42,10 +49,26 @@ _POINTS = (
     "n", "nne", "ne", "ene", "e", "ese", "se", "sse",
     "s", "ssw", "sw", "wsw", "w", "wnw", "nw", "nnw",
 )  # fmt: skip
-_WORDS = ("north", "north-east", "east", "south-east", "south", "south-west", "west", "north-west")
-_COMPASS = {name: 22.5 * at for at, name in enumerate(_POINTS)} | {
-    name: 45.0 * at for at, name in enumerate(_WORDS)
+_NAMED = {"n": "north", "e": "east", "s": "south", "w": "west"}
+_COMPASS = {
+    spelled: 22.5 * at
+    for at, name in enumerate(_POINTS)
+    for spelled in (name, "".join(_NAMED[letter] for letter in name))
 }
+_DEGREES = re.compile(
+    r"(?P<whole>[-−+]?[\d.,]+(?:e[-+]?\d+)?) ?(?:°|deg(?:rees?)?)?"
+    r"(?: ?(?P<minutes>\d{1,2}(?:[.,]\d+)?) ?(?:'|′|min(?:utes?)?))?"
+)
+"""47.5, 47.5°, 47 deg, 47° 30'."""
+_SIDE = re.compile(
+    r"(?:(?P<before>[ns]|north|south) ?)?(?P<degrees>[^a-z].*?)(?: ?(?P<after>[ns]|north|south))?"
+)
+"""47.5 N, south 33."""
+PARTS_TO_COUNT = [
+    (str(Counts.MIDDLE), "the middle"),
+    ("", "four fifths"),
+    (str(Counts.CORNERS), "every corner"),
+]
 NIGHTS = [("", "stars alone")] + [
     (f"{light.ev100:g}", light.name) for light in LIGHTS if -8 < light.ev100 < 0
 ]
@@ -58,8 +81,8 @@ def read_sky(data: QueryDict, before: type_before = lambda: None, who: Asker = A
     """
     hand = read_hand(data, GEAR, before, who)
     texts, frame, pixels = hand.texts, hand.frame, hand.pixels_across
-    typed = Typed(texts, hand.system, who, hand.errors)
-    star_pixels = typed.get("star_px", _PIXELS.clean)
+    typed = Typed(texts, hand.system, who, hand.errors, before())
+    star_pixels = typed.last("star_px", _PIXELS.clean, unit="px")
     pitch = frame.pixel_pitch(pixels) if pixels else None
     if pitch is None and star_pixels is not None:
         typed.errors["star_px"] = (
@@ -70,7 +93,7 @@ def read_sky(data: QueryDict, before: type_before = lambda: None, who: Asker = A
     kit = replace(hand.kit, diffraction=True)
     if star_pixels is not None and pitch is not None:
         kit = replace(kit, coc=star_pixels * pitch)
-    trail = typed.get("trail_px", _TRAIL.clean, USUAL_TRAIL_PIXELS)
+    trail = typed.last("trail_px", _TRAIL.clean, USUAL_TRAIL_PIXELS, "px")
     sky = Sky(
         kit=kit,
         f_number=hand.f_number,
@@ -80,11 +103,12 @@ def read_sky(data: QueryDict, before: type_before = lambda: None, who: Asker = A
         system=hand.system,
         star_pixels=star_pixels,
         pitch=pitch,
-        margin=typed.get("margin", _MARGIN.clean, USUAL_MARGIN),
+        margin=typed.last("margin", _MARGIN.clean, USUAL_MARGIN, "×"),
         trail=trail * (pitch if pitch is not None else kit.coc),
-        ring=typed.get("ring", lambda text: typed.ring(text, kit.closest, hand.lens_reaches)),
+        counts=typed.get("part", _part, Counts.MOST),
+        ring=typed.last("ring", lambda text: typed.ring(text, kit.closest, hand.lens_reaches)),
         aim=_aim(typed),
-        seconds=typed.get("seconds", _seconds),
+        seconds=typed.last("seconds", _seconds),
         ev=typed.get("light", _LIGHT.clean, USUAL_LIGHT),
         in_use=hand.in_use,
         ground_kit=hand.kit,
@@ -97,8 +121,8 @@ def _aim(typed: Typed) -> star_drift.Aim | None:
     """Where the lens points; None, the worst case, unless all three are said."""
     names = ("latitude", "direction", "height")
     values = [
-        typed.get(name, parse)
-        for name, parse in zip(names, (_LATITUDE.clean, _direction, _HEIGHT.clean), strict=True)
+        typed.last(name, parse)
+        for name, parse in zip(names, (_latitude, _direction, _height), strict=True)
     ]
     said = [name for name in names if typed.texts[name]]
     if said and len(said) < 3:
@@ -110,14 +134,48 @@ def _aim(typed: Typed) -> star_drift.Aim | None:
     return star_drift.aimed(latitude, azimuth, altitude)
 
 
-def _direction(text: str) -> float:
-    cleaned = text.lower().strip().replace("°", "")
-    if cleaned in _COMPASS:
-        return _COMPASS[cleaned]
+def _part(text: str) -> Counts:
     try:
-        degrees = float(cleaned.replace(",", "."))
+        return Counts(text)
     except ValueError:
-        raise ValidationError("Write a direction as SSE, south or 160 (degrees).") from None
+        raise ValidationError("Choose from the list which part of the frame counts.") from None
+
+
+def _degrees(text: str, wanted: str) -> float:
+    """Degrees as people write them, with minutes if they like. Raises ValidationError."""
+    found = _DEGREES.fullmatch(text.strip().lower())
+    try:
+        assert found is not None
+        whole = found["whole"].replace(",", ".").replace("−", "-")
+        minutes = float((found["minutes"] or "0").replace(",", ".")) / 60
+        degrees = float(whole)
+    except (AssertionError, ValueError):
+        raise ValidationError(wanted) from None
+    return degrees - minutes if whole.startswith("-") else degrees + minutes
+
+
+def _latitude(text: str) -> float:
+    """47, -33, 47.5 N, S 33° 30'."""
+    found = _SIDE.fullmatch(text.strip().lower())
+    if found is None or (found["before"] and found["after"]):
+        raise ValidationError(_LATITUDE.sentence)
+    degrees = _degrees(found["degrees"], _LATITUDE.sentence)
+    side = found["before"] or found["after"] or ""
+    if side and degrees < 0:
+        raise ValidationError("North or south, or a minus, not both.")
+    return float(_LATITUDE.clean(f"{-degrees if side.startswith('s') else degrees:.10g}"))
+
+
+def _height(text: str) -> float:
+    return float(_HEIGHT.clean(f"{_degrees(text, _HEIGHT.sentence):.10g}"))
+
+
+def _direction(text: str) -> float:
+    """NNE, north-east, north north east, 160, 160°, 160 deg."""
+    letters = re.sub(r"[\s-]+", "", text.lower())
+    if letters in _COMPASS:
+        return _COMPASS[letters]
+    degrees = _degrees(text, "Write a direction as SSE, south-east or 160 (degrees).")
     if not 0 <= degrees <= 360:
         raise ValidationError("A direction is from 0° (north) through 90° (east) to 360°.")
     return degrees
@@ -125,8 +183,8 @@ def _direction(text: str) -> float:
 
 def _foreground(typed: Typed, text: str) -> float:
     near = typed.length(text)
-    if not 100.0 <= near <= 1e6:
-        raise ValidationError("A foreground stands 10 cm to 1 km away; leave it empty for none.")
+    if not 100.0 <= near <= 1e7:
+        raise ValidationError("A foreground stands 10 cm to 10 km away; leave it empty for none.")
     return near
 
 

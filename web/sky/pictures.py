@@ -8,15 +8,16 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from drawing import bands, sightline, sky_frame, streaks
+from drawing import bands, kept_frame, sightline, sky_frame, streaks
 from drawing import same_scene as same_scenes
 from drawing.arms import arms
 from drawing.scale import DistanceScale
 from optics.base import settable, units
-from optics.sky import star_drift, star_field
+from optics.sky import fractions, star_drift, star_field
 from optics.sky.rotation import Place
 from web.planner.axis import Axis
 from web.sky.foreground import Foreground
+from web.sky.skies import FOUR_FIFTHS, Counts
 from web.sky.usecases import FOR_EVER, Answer
 
 
@@ -66,7 +67,8 @@ def streak_patches(answer: Answer) -> streaks.Streaks:
     sky, f = answer.sky, answer.sky.setup.focal_length
     unit = sky.unit_length
     traces = []
-    for streak in answer.streaks:
+    shown = answer.streaks if sky.aim is not None else (answer.centre, answer.corner)
+    for streak in shown:
         start = streak.start
         end = star_drift.where_after(f, answer.seconds, sky.turned_at, start.x, start.y)
         dx, dy = _GONE, 0.0
@@ -77,9 +79,23 @@ def streak_patches(answer: Answer) -> streaks.Streaks:
         if sky.aim is not None:
             name = f"{streak.letter}: {name}"
         traces.append(streaks.Trace(name, dx, dy, answer.here.star / unit))
+    if sky.aim is None:  # how it is held is not known, nor where that star is: only how far it goes
+        most = next(one for one in answer.parts if one.part is Counts.MOST)
+        trace = streaks.Trace("four fifths", most.length / unit, 0.0, answer.here.star / unit)
+        traces.insert(1, trace)
     return streaks.draw(traces)
 
 
+def kept(answer: Answer) -> kept_frame.KeptFrame:
+    """Where in the frame stars stay within what is allowed, held the worst way if nobody said."""
+    sky, f, seconds = answer.sky, answer.sky.setup.focal_length, answer.seconds
+    held = fractions.held_worst(f, seconds, sky.turned_at, sky.frame, FOUR_FIFTHS)
+    cells = fractions.over_frame(f, seconds, sky.turned_at, held, _CELLS)
+    return kept_frame.draw(held.width, held.height, cells.drift, sky.trail)
+
+
+_CELLS = 56
+"""Along the frame's longer side: finer than the drawing's hatching."""
 _SHORT = {"a": "middle", "b": "worst corner", "c": "least"}
 _GONE = 1e6
 """Pixels, as good as for ever: the star has left the view."""

@@ -10,6 +10,7 @@ NIGHT = {
     "margin": "",
     "ring": "",
     "trail_px": "",
+    "part": "",
     "latitude": "",
     "direction": "",
     "height": "",

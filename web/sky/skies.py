@@ -5,17 +5,37 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass, field, replace
+from enum import StrEnum
 
 from optics import Kit, Setup
 from optics.base.formats import Format
-from optics.sky import parts, star_drift
+from optics.sky import fractions, parts, star_drift, star_field
+from optics.sky.rotation import Place
 from web.hand.in_use import InUse
 
 USUAL_MARGIN = 1.5
-USUAL_TRAIL_PIXELS = 3.0
-"""How far a star may go while the shutter is open, pixels: seen at full size, not in a print."""
+USUAL_TRAIL_PIXELS = 4.0
+"""How far a star may go while the shutter is open, pixels: seen at full size, hardly in a print."""
+FOUR_FIFTHS = 0.8
 USUAL_LIGHT = -8.0
+MIDDLE = Place(0.0, 0.0)
 _STRAIGHT_UP = math.pi / 2 - 1e-6
+
+
+class Counts(StrEnum):
+    """Which part of the frame its stars are to stay points in."""
+
+    MIDDLE = "middle"
+    MOST = "four-fifths"
+    CORNERS = "corners"
+
+
+PARTS = {
+    Counts.MIDDLE: "the middle",
+    Counts.MOST: "four fifths of the frame",
+    Counts.CORNERS: "every corner",
+}
+"""As people say it."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -27,7 +47,7 @@ class Sky:
     ``star_pixels``  the standard in pixels; None where it was given as a circle.
     ``pitch``        of a pixel, mm; None for film.
     ``margin``       by how much a star is to be smaller than the standard, 1 or more.
-    ``trail``        how far a star may drift, mm on the sensor.
+    ``trail``        how far a star may drift, mm on the sensor; ``counts``: where that counts.
     ``ring``         where a hand has set it, mm; None for where the margin puts it.
     ``aim``          where the lens points; None where nobody said.
     ``seconds``      a time to look at; None for the longest that will do.
@@ -46,6 +66,7 @@ class Sky:
     pitch: float | None
     margin: float
     trail: float
+    counts: Counts
     ring: float | None
     aim: star_drift.Aim | None
     seconds: float | None
@@ -91,6 +112,33 @@ class Sky:
         if self.aim is None:
             return parts.round_part(self.format.diagonal / 2)
         return parts.frame_part(*self.sides, self.aim.roll, self.horizon)
+
+    @property
+    def frame(self) -> fractions.Framed:
+        """The picture as it stands under the sky, as far as that was said."""
+        roll = None if self.aim is None else self.aim.roll
+        return fractions.Framed(*self.sides, roll, self.horizon)
+
+    def longest(self, focal_length: float, trail: float, counts: Counts) -> float:
+        """How long a lens keeps the stars of a part of the frame within ``trail``, mm: seconds, inf
+        for ever."""
+        declination = self.turned_at
+        if counts is Counts.MIDDLE:
+            return star_field.longest_of(focal_length, trail, declination, MIDDLE)
+        if counts is Counts.CORNERS:
+            return star_field.longest(focal_length, trail, declination, self.part)
+        return fractions.longest_for_share(
+            focal_length, trail, declination, self.frame, FOUR_FIFTHS
+        )
+
+    def drift(self, seconds: float, counts: Counts) -> float:
+        """How far stars in a part of the frame go at most in a time, mm."""
+        f, declination = self.setup.focal_length, self.turned_at
+        if counts is Counts.MIDDLE:
+            return float(star_drift.drift(f, seconds, declination))
+        if counts is Counts.CORNERS:
+            return star_field.farthest(f, seconds, declination, self.part).drift
+        return fractions.drift_of_share(f, seconds, declination, self.frame, FOUR_FIFTHS)
 
     @property
     def unit_length(self) -> float:

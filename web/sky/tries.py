@@ -7,7 +7,6 @@ from dataclasses import dataclass
 
 from optics.lens.aperture import exact, stops_between
 from optics.light import dial, exposure
-from optics.sky import star_field
 from web.sky.skies import Sky
 from web.sky.usecases import Answer, AtInfinity, at_margin
 
@@ -64,16 +63,16 @@ def tries(answer: Answer) -> Tries:
     """Whole stops from the widest that the lens has, and the one in hand; times for half the drift
     allowed, all of it, twice and four times as much, and the one in hand."""
     sky = answer.sky
-    f, part = sky.setup.focal_length, sky.part
+    f = sky.setup.focal_length
     wanted = {answer.seconds}
     for share in _SHARES:
-        lasts = star_field.longest(f, sky.trail * share, sky.turned_at, part)
+        lasts = sky.longest(f, sky.trail * share, sky.counts)
         if math.isfinite(lasts) and lasts <= _LONGEST:
             wanted.add(dial.longest_named(lasts))
     times = tuple(
         Time(
             seconds,
-            star_field.farthest(f, seconds, sky.turned_at, part).drift,
+            sky.drift(seconds, sky.counts),
             seconds == answer.seconds,
         )
         for seconds in sorted(wanted)

@@ -11,11 +11,11 @@ from optics.lens.depth import hyperfocal, limits, total_blur
 from optics.lens.shot import Shot
 from optics.light import dial, exposure
 from optics.scene import focus_distances
-from optics.sky import star_drift, star_field
+from optics.sky import fractions, star_drift, star_field
 from optics.sky.rotation import Place
 from web.planner.axis import Axis, Step
 from web.planner.axis import turned as turned_on
-from web.sky.skies import Sky
+from web.sky.skies import MIDDLE, PARTS, Counts, Sky
 
 MARGINS = (1.0, 1.25, 1.5, 2.0, 3.0)
 RULES = (200.0, 300.0, 400.0, 500.0)
@@ -51,6 +51,22 @@ class Streak:
 
 
 @dataclass(frozen=True, slots=True)
+class PartDrift:
+    """How far stars in a part of the frame go at most in the time looked at, mm, and the longest
+    time, s, that keeps them within what is allowed. ``wanted``: whether it is what counts."""
+
+    part: Counts
+    length: float
+    longest: float
+    wanted: bool
+
+    @property
+    def name(self) -> str:
+        """As people say it."""
+        return PARTS[self.part]
+
+
+@dataclass(frozen=True, slots=True)
 class Rule:
     """What a rule *number ÷ focal length* allows, s, and how far the worst star drifts then, mm."""
 
@@ -66,7 +82,9 @@ class Answer:
     ``here``      the setting for the margin asked for; ``margins``: for others beside it.
     ``begins``    the nearest setting at which stars hold, mm; inf if none does.
     ``smallest``  how wide a star is at best, the ring at infinity: diffraction alone, mm.
-    ``seconds``   looked at: the time asked for, else the longest on the dial for the worst corner.
+    ``seconds``   looked at: the time asked for, else the longest on the dial for what counts.
+    ``parts``     what stars do in the middle, in four fifths of the frame, in every corner.
+    ``share``     of the frame, 0 to 1, that stays within what is allowed in that time.
     ``centre``, ``corner``, ``calmest``  what stars do there. ``rules``: what fixed numbers allow.
     ``number``    what the number of such a rule would have to be here.
     ``iso``       for the night chosen, in thirds of a stop.
@@ -78,6 +96,8 @@ class Answer:
     begins: float
     smallest: float
     seconds: float
+    parts: tuple[PartDrift, ...]
+    share: float
     centre: Streak
     corner: Streak
     calmest: Streak
@@ -117,14 +137,25 @@ class Answer:
         return math.isfinite(self.begins)
 
     @property
+    def counted(self) -> PartDrift:
+        """What stars do in the part of the frame that counts."""
+        return next(one for one in self.parts if one.wanted)
+
+    @property
     def still(self) -> bool:
-        """Whether no star drifts too far in the time looked at."""
-        return self.corner.length <= self.sky.trail * (1 + 1e-9)
+        """Whether no star of the part that counts drifts too far in the time looked at."""
+        return self.counted.length <= self.sky.trail * (1 + 1e-9)
+
+    @property
+    def longer_rule(self) -> Rule | None:
+        """The rule that most know, where it allows more than the time looked at."""
+        known = self.rules[-1]
+        return known if known.seconds > self.seconds else None
 
     @property
     def fleeting(self) -> bool:
         """Whether the longest exposure is so short that stars need a mount that follows them."""
-        return self.corner.longest < _FLEETING
+        return self.counted.longest < _FLEETING
 
 
 _FLEETING = 0.1
@@ -137,8 +168,8 @@ def answer(sky: Sky) -> Answer:
     wanted = sorted({*MARGINS, sky.margin})
     margins = tuple(at_margin(sky, margin) for margin in wanted)
     part, turned_at = sky.part, sky.turned_at
-    longest = star_field.longest(f, sky.trail, turned_at, part)
-    seconds = sky.seconds or dial.longest_named(min(longest, FOR_EVER))
+    longest = {each: sky.longest(f, sky.trail, each) for each in Counts}
+    seconds = sky.seconds or dial.longest_named(min(longest[sky.counts], FOR_EVER))
     worst = star_field.farthest(f, seconds, turned_at, part)
     calmest = star_field.calmest(f, seconds, turned_at, part)
 
@@ -146,7 +177,12 @@ def answer(sky: Sky) -> Answer:
         lasts = star_field.longest_of(f, sky.trail, turned_at, star.start)
         return Streak(letter, name, star.drift, lasts, star.start)
 
-    middle = star_field.Drifting(star_drift.drift(f, seconds, turned_at), Place(0.0, 0.0))
+    lengths = {
+        Counts.MIDDLE: sky.drift(seconds, Counts.MIDDLE),
+        Counts.MOST: sky.drift(seconds, Counts.MOST),
+        Counts.CORNERS: worst.drift,
+    }
+    middle = star_field.Drifting(lengths[Counts.MIDDLE], MIDDLE)
     n = exact(sky.setup.f_number)
     return Answer(
         sky=sky,
@@ -155,11 +191,17 @@ def answer(sky: Sky) -> Answer:
         begins=hyperfocal(sky.setup),
         smallest=total_blur(sky.setup, math.inf, math.inf),
         seconds=seconds,
+        parts=tuple(
+            PartDrift(each, lengths[each], longest[each], each is sky.counts) for each in Counts
+        ),
+        share=fractions.share_within(f, seconds, turned_at, sky.frame, sky.trail),
         centre=streak("a", "in the middle", middle),
-        corner=Streak("b", "at the worst corner", worst.drift, longest, worst.start),
+        corner=Streak(
+            "b", "at the worst corner", worst.drift, longest[Counts.CORNERS], worst.start
+        ),
         calmest=streak("c", "where it is least", calmest),
         rules=tuple(_rule(sky, number) for number in RULES),
-        number=star_drift.rule_number(f, min(longest, FOR_EVER)),
+        number=star_drift.rule_number(f, min(longest[sky.counts], FOR_EVER)),
         iso=dial.named_iso(exposure.iso_for(sky.ev, n, seconds)),
         night=exposure.light_named(sky.ev).name,
     )

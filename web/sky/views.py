@@ -15,7 +15,7 @@ from web.planner.axis import Axis, Step
 from web.planner.folds import context as folded
 from web.planner.pages import Asked, Pages
 from web.sky import folds, pictures, usecases
-from web.sky.forms import NIGHTS, read_sky
+from web.sky.forms import NIGHTS, PARTS_TO_COUNT, read_sky
 from web.sky.kind import KIND
 from web.sky.reading import Reading
 from web.sky.routines import WALK
@@ -50,6 +50,9 @@ class SkyPages(Pages[Reading]):
             "sightlines": pictures.sightlines(answer, asked.shown.sizes, asked.axis),
             "streaks": pictures.streak_patches(answer),
             "under_sky": pictures.frame_under_sky(answer),
+            "kept_frame": pictures.kept(answer),
+            "five_hundred": answer.longer_rule,
+            "on_print": _on_print(asked.reading, answer),
             "unit": sky.unit,
             "per": sky.unit_length,
             "paces": paces,
@@ -70,8 +73,20 @@ class SkyPages(Pages[Reading]):
             "screen_name": "Sky",
             "placeholder": "Name this night",
             "nights": NIGHTS,
+            "parts_to_count": PARTS_TO_COUNT,
             "sheet_name": "Card",
         }
 
 
+def _on_print(reading: Reading, answer: usecases.Answer) -> tuple[float, float] | None:
+    """How long the drift allowed is on the print that the standard in hand is for, and how wide
+    that is, mm; a usual one where it is for no print. None on film: there the circle says it."""
+    standard, sky = reading.in_use.standard, answer.sky
+    if sky.pitch is None:
+        return None
+    width = (standard and standard.print_width_mm) or _USUAL_PRINT
+    return sky.trail * width / sky.format.width, width
+
+
+_USUAL_PRINT = 600.0
 pages = SkyPages()

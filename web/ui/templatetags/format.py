@@ -257,6 +257,12 @@ def share(value: float) -> str:
 
 
 @register.filter
+def share_down(value: float) -> str:
+    """A share that is reached, in whole per cent: never more than it is."""
+    return f"{math.floor(100 * value + 1e-9)} %"
+
+
+@register.filter
 def listed(words: tuple[str, ...]) -> str:
     """A, B and C."""
     if len(words) < 2:
