@@ -37,7 +37,8 @@ class CardTest(TestCase):
         self.assertAlmostEqual(width, 105, delta=0.1)
         self.assertAlmostEqual(height, 148, delta=0.1)
         front, back = self.words(found)
-        for text in ("Ridge", "22 m", "30 paces", "f/2", "10 s", "10000", "sharp from 8.6 m",
+        for text in ("Ridge", "22 m", "30 paces", "f/2", "10 s", "6400", "Frames 2",
+                     "sharp from 8.6 m",
                      "0.96 px", "Ground", "2.2 m", "1:42"):  # fmt: skip
             self.assertIn(text, front)
         for text in ("On a star", "The centre of the rear dial", "two seconds",

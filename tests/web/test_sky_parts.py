@@ -5,12 +5,20 @@ from __future__ import annotations
 import re
 
 from django.core.exceptions import ValidationError
+from django.http import QueryDict
 from django.test import TestCase
 
+from optics.lens import aperture
+from optics.light import exposure
 from tests.web.test_sky import answered, link
+from web.demo.world import load
+from web.hand.asker import Asker
+from web.hand.in_use import InUse
 from web.sky import usecases
+from web.sky.exposed import exposed
 from web.sky.forms import _direction, _latitude, read_sky
 from web.sky.pictures import kept
+from web.sky.tries import tries
 
 
 class PartsTest(TestCase):
@@ -87,3 +95,80 @@ class PartsTest(TestCase):
             sky = drawn.width * drawn.height - marked["ground"]
             self.assertAlmostEqual(1 - marked["beyond"] / sky, found.share, delta=0.03)
             self.assertEqual(marked["ground"] > 0, bool(where), "the horizon is in the picture")
+
+
+class IsoTest(TestCase):
+    def test_no_iso_is_told_that_nobody_sets(self) -> None:
+        for kit in ({"focal_length_mm": "20", "f_number": "2.8"}, {"focal_length_mm": "200",
+                    "f_number": "4"}, {"focal_length_mm": "18", "f_number": "5.6"}):  # fmt: skip
+            for most in ("", "3200", "25600"):
+                found = answered(lens="", star_px="3", iso_most=most, **kit)
+                self.assertLessEqual(found.iso, float(most or 6400) * 1.06)
+                for row in tries(found).rows:
+                    for cell in row.cells:
+                        self.assertLessEqual(cell.exposed.iso, float(most or 6400) * 1.06)
+                page = self.client.get("/sky/", link(lens="", iso_most=most, **kit).dict())
+                told = re.findall(r"ISO (?:<[^>]+>)?(\d+)", page.content.decode())
+                self.assertTrue(told)
+                self.assertLessEqual(max(int(one) for one in told), 40000)
+
+    def test_frames_laid_together_gather_as_much_light(self) -> None:
+        """n frames of ISO S hold as many photons as one of ISO S ÷ n would: within a sixth of a
+        stop of what the night asks for, and no frame more."""
+        sky = answered(lens="", focal_length_mm="20", f_number="2.8", star_px="3").sky
+        for f_number in (1.4, 2.0, 2.8, 4.0):
+            for seconds in (5.0, 10.0, 20.0):
+                told = exposed(sky, f_number, seconds)
+                needed = exposure.iso_for(-8, aperture.exact(f_number), seconds)
+                self.assertGreaterEqual(told.frames * 6400 * 1.06, needed * (1 - 1e-9))
+                self.assertLess((told.frames - 1) * 6400 * 1.06, needed)
+                self.assertEqual(told.total, told.frames * seconds)
+                self.assertAlmostEqual(told.noise, told.frames**-0.5)
+                if not told.enough:
+                    self.assertAlmostEqual(2**told.stops * 6400, needed)
+
+    def test_what_is_done_where_a_night_asks_for_more(self) -> None:
+        said = {"lens": "", "focal_length_mm": "20", "f_number": "2.8", "star_px": "3"}
+        page = self.client.get("/sky/", link(**said).dict())
+        for text in (
+            "4 frames laid together</b>, 40 s in all",
+            "50 % of one frame’s noise",
+            "1.7 stops darker: brighten it later",
+            "or 0:32, which smears 12 px",
+        ):
+            self.assertContains(page, text)
+        dark = self.client.get("/sky/", link(**{**said, "f_number": "16"}).dict())
+        self.assertContains(dark, "Too dark for f/16 and 10 s")
+        enough = self.client.get("/sky/", link(iso_most="51200", **said).dict())
+        self.assertContains(enough, 'ISO <span data-fact="iso">20000</span> for stars alone.')
+
+    def test_a_body_knows_what_its_owner_uses(self) -> None:
+        owner = load()
+        body = owner.bodys.get(name="Full frame, 24 MP")
+        body.iso_usable, body.iso_highest = 3200, 25600
+        asker = Asker(in_use=lambda texts: InUse(None, None, lambda: body))
+        night = read_sky(link(lens="", focal_length_mm="20", f_number="2.8"), who=asker)
+        answer = usecases.answer(night.sky)
+        self.assertEqual((answer.iso, answer.in_one), (3200, True))
+        self.assertIn("iso_most=3200", night.query(), "others have another bag")
+        self.assertEqual(usecases.answer(read_sky(QueryDict(night.query())).sky).iso, 3200)
+
+    def test_what_a_body_is_said_to_have_goes_together(self) -> None:
+        load()
+        form = {
+            "name": "Mine",
+            "format": "full-frame",
+            "pixels_across": "6000",
+            "steps": "thirds",
+            "starts_focus": "rear",
+            "hold_or_toggle": "hold",
+            "focuses_at": "full",
+        }
+        wrong = self.client.post(
+            "/bag/body/new/", {**form, "iso_usable": "6400 ISO", "iso_highest": "3200"}
+        )
+        self.assertContains(wrong, "at least what you use", status_code=422)
+        right = self.client.post(
+            "/bag/body/new/", {**form, "iso_usable": "6400", "iso_highest": "51200"}, follow=True
+        )
+        self.assertContains(right, 'value="51200"')

@@ -50,7 +50,8 @@ class RoutinesTest(TestCase):
         for way in ("star", "light", "day"):
             with self.subTest(way):
                 found = " ".join(self.steps(way, seconds="13 s"))
-                for text in ("Now the picture: f/2, 13 s, ISO 8000.", "Tape the ring down",
+                for text in ("Now the picture: f/2, 13 s, ISO 6400, 2 frames to lay together.",
+                             "Tape the ring down",
                              "Look at the first frame", "Wind", "dew", "grown colder"):  # fmt: skip
                     self.assertIn(text, found)
         self.assertIn("autofocus left on moves it", " ".join(self.steps("day")))

@@ -68,6 +68,10 @@ class Body(Thing):
         default="full",
     )
     limiter = models.CharField(max_length=60, blank=True)
+    iso_usable = models.PositiveIntegerField(null=True, blank=True)
+    """The highest that its owner uses; None where nobody said."""
+    iso_highest = models.PositiveIntegerField(null=True, blank=True)
+    """The highest that it has."""
 
     class Meta(Thing.Meta):
         constraints = constraints(

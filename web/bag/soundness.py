@@ -18,7 +18,8 @@ from django import forms
 
 from drawing import ring
 from optics.base.errors import OpticsError
-from web.bag.forms import AttachmentForm, BodyForm, StandardForm
+from web.bag.body_form import BodyForm
+from web.bag.forms import AttachmentForm, StandardForm
 from web.bag.layout import ThingForm
 from web.bag.lens_form import LensForm
 from web.bag.models import Attachment, Body, Lens, Standard, Thing, Turn

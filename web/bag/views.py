@@ -15,8 +15,9 @@ from django.views.decorators.http import require_http_methods, require_POST, req
 
 from optics.base.errors import OpticsError
 from web.bag import usecases
+from web.bag.body_form import BodyForm
 from web.bag.focus_sheet import sheet
-from web.bag.forms import AttachmentForm, BodyForm, StandardForm
+from web.bag.forms import AttachmentForm, StandardForm
 from web.bag.layout import ThingForm
 from web.bag.lens_form import LensForm
 from web.bag.models import Attachment, Body, InHand, Lens, Standard, Thing

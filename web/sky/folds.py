@@ -16,7 +16,7 @@ from web.sky.bag import gatherers
 from web.sky.foreground import foreground
 from web.sky.reading import Reading
 from web.sky.routines import routines
-from web.sky.tries import CLEAN_ISO, tries
+from web.sky.tries import tries
 from web.sky.usecases import Answer
 
 
@@ -59,7 +59,7 @@ def _margins(answer: Answer, reading: Reading, who: Asker, owner: Owner) -> dict
 
 
 def _tries(answer: Answer, reading: Reading, who: Asker, owner: Owner) -> dict[str, Any]:
-    return {"tries": tries(answer), "clean_iso": CLEAN_ISO}
+    return {"tries": tries(answer)}
 
 
 ALL = (

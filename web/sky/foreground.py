@@ -16,6 +16,7 @@ from optics.light import dial, exposure
 from optics.scene import focus_distances
 from optics.zones.frame_sets import NoSet, frame_set
 from optics.zones.joints import joint
+from web.sky.exposed import Exposed, exposed
 from web.sky.usecases import Answer
 
 GROUND_ISO = 1600.0
@@ -36,6 +37,7 @@ class Frame(Shot):
 
     ``star``   how wide a star is in it, mm on the sensor, and ``drift``: how far the worst one goes
                meanwhile. ``stars_hold``: whether both are within what was asked for.
+    ``set_to`` what the body is set to for its stars; None for a frame of the ground.
     ``fore``   the blur of the foreground in it, mm on the sensor. ``fore_holds``: whether that is
                within the ground's standard.
     """
@@ -47,6 +49,7 @@ class Frame(Shot):
     stars_hold: bool
     fore: float
     fore_holds: bool
+    set_to: Exposed | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -142,13 +145,14 @@ class _Maker:
         answer = self.answer
         n = answer.sky.setup.f_number
         here = answer.here
-        return self.frame("Sky", here.focus, n, answer.seconds, answer.iso)
+        frame = self.frame("Sky", here.focus, n, answer.seconds, answer.iso)
+        return replace(frame, set_to=answer.exposed)
 
     def both(self, f_number: float, focus: float) -> Frame:
         """A frame for all, as long as the one of the stars."""
         seconds = self.answer.seconds
-        iso = dial.named_iso(exposure.iso_for(self.answer.sky.ev, exact(f_number), seconds))
-        return self.frame("Both", focus, f_number, seconds, iso)
+        set_to = exposed(self.answer.sky, f_number, seconds)
+        return replace(self.frame("Both", focus, f_number, seconds, set_to.iso), set_to=set_to)
 
     def ground_frame(self, f_number: float, ring: float, start: float, end: float) -> Frame:
         """One of the ground alone, which is to hold from ``start`` to ``end``, mm, as written."""

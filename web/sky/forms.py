@@ -13,11 +13,13 @@ from optics.base import amounts
 from optics.light.exposure import LIGHTS
 from optics.sky import star_drift
 from web.hand.asker import ANYBODY, Asker
+from web.hand.in_use import InUse
 from web.hand.reader import read_hand, type_before
 from web.hand.typed import Typed
 from web.sky.reading import Reading
 from web.sky.sample import GEAR
 from web.sky.skies import (
+    USUAL_ISO,
     USUAL_LIGHT,
     USUAL_MARGIN,
     USUAL_TRAIL_PIXELS,
@@ -43,6 +45,10 @@ _LATITUDE = NumberField(
 _HEIGHT = NumberField(
     low=-10, high=90, sentence="How high above the horizon you aim: −10 to 90°, such as 30."
 )
+_ISO = NumberField(
+    low=50, high=4_000_000, unit="iso",
+    sentence="Give the highest ISO that you use, from 50 to 4 000 000.",
+)  # fmt: skip
 _LIGHT = NumberField(low=-12, high=2, sentence="Choose a night from the list.")
 _LONGEST = 3600.0
 _POINTS = (
@@ -110,6 +116,7 @@ def read_sky(data: QueryDict, before: type_before = lambda: None, who: Asker = A
         aim=_aim(typed),
         seconds=typed.last("seconds", _seconds),
         ev=typed.get("light", _LIGHT.clean, USUAL_LIGHT),
+        iso_usable=typed.last("iso_most", _ISO.clean, _usable(hand.in_use)),
         in_use=hand.in_use,
         ground_kit=hand.kit,
         foreground=typed.get("foreground", lambda text: _foreground(typed, text)),
@@ -132,6 +139,11 @@ def _aim(typed: Typed) -> star_drift.Aim | None:
         return None
     latitude, azimuth, altitude = (math.radians(value) for value in values)
     return star_drift.aimed(latitude, azimuth, altitude)
+
+
+def _usable(in_use: InUse) -> float:
+    body = in_use.body
+    return USUAL_ISO if body is None or body.iso_usable is None else float(body.iso_usable)
 
 
 def _part(text: str) -> Counts:

@@ -11,7 +11,7 @@ from web.hand.in_use import InUse
 from web.hand.typed import ring_text
 from web.planner.reading import Reading as PlannerReading
 from web.sky.sample import GEAR, NIGHT
-from web.sky.skies import Sky
+from web.sky.skies import USUAL_ISO, Sky
 
 
 @dataclass(frozen=True, slots=True)
@@ -23,6 +23,14 @@ class Reading(PlannerReading):
     GEAR: ClassVar[Mapping[str, str]] = GEAR
     SAID_EMPTY: ClassVar[tuple[str, ...]] = (*PlannerReading.SAID_EMPTY, "star_px")
     LENGTHS: ClassVar[tuple[str, ...]] = ("foreground", "ring")
+
+    @property
+    def linked(self) -> dict[str, str]:
+        """With the ISO that the body in hand is used to, which others' bags do not know."""
+        linked = super(Reading, self).linked
+        if not linked["iso_most"] and self.sky.iso_usable != USUAL_ISO:
+            linked["iso_most"] = f"{self.sky.iso_usable:g}"
+        return linked
 
     def length_of(self, name: str) -> float | None:
         found: float | None = getattr(self.sky, name)

@@ -12,6 +12,13 @@ from web.sky.usecases import Answer
 from web.ui.templatetags.format import shutter
 
 
+def _frames(answer: Answer) -> str:
+    """How many frames are laid together, if one does not do."""
+    if answer.exposed.enough or answer.exposed.too_dark:
+        return ""
+    return f", {answer.exposed.frames} frames to lay together"
+
+
 def routines(answer: Answer, body: Body | None, measures: Measures) -> tuple[Routine, ...]:
     """On a star, on a lit thing, and by day."""
     sky, here = answer.sky, answer.here
@@ -23,7 +30,7 @@ def routines(answer: Answer, body: Body | None, measures: Measures) -> tuple[Rou
     to_find = (aperture.now[0] if aperture.now else picture[0], "longest", "highest")
     end = (
         Step(
-            f"Now the picture: {picture[0]}, {picture[1]}, ISO {picture[2]}.",
+            f"Now the picture: {picture[0]}, {picture[1]}, ISO {picture[2]}{_frames(answer)}.",
             f"Release: {_release(body)}.",
             picture,
         ),

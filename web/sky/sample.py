@@ -16,6 +16,7 @@ NIGHT = {
     "height": "",
     "seconds": "",
     "light": "",
+    "iso_most": "",
     "foreground": "",
 }
 """Empty, each but the width of a star means its usual."""

@@ -17,6 +17,8 @@ USUAL_MARGIN = 1.5
 USUAL_TRAIL_PIXELS = 4.0
 """How far a star may go while the shutter is open, pixels: seen at full size, hardly in a print."""
 FOUR_FIFTHS = 0.8
+USUAL_ISO = 6400.0
+"""What is taken for the highest that a body does well, where nobody said."""
 USUAL_LIGHT = -8.0
 MIDDLE = Place(0.0, 0.0)
 _STRAIGHT_UP = math.pi / 2 - 1e-6
@@ -51,7 +53,7 @@ class Sky:
     ``ring``         where a hand has set it, mm; None for where the margin puts it.
     ``aim``          where the lens points; None where nobody said.
     ``seconds``      a time to look at; None for the longest that will do.
-    ``ev``           of the night, at ISO 100.
+    ``ev``           of the night, at ISO 100. ``iso_usable``: the highest that somebody uses.
     ``ground_kit``, ``ground``  the same with the standard in hand, which the ground is held to.
     ``foreground``   the nearest that must be sharp beside the stars, mm; None for nothing.
     """
@@ -71,6 +73,7 @@ class Sky:
     aim: star_drift.Aim | None
     seconds: float | None
     ev: float
+    iso_usable: float
     in_use: InUse
     ground_kit: Kit
     foreground: float | None

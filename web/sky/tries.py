@@ -5,13 +5,12 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
-from optics.lens.aperture import exact, stops_between
-from optics.light import dial, exposure
+from optics.lens.aperture import stops_between
+from optics.light import dial
+from web.sky.exposed import Exposed, exposed
 from web.sky.skies import Sky
 from web.sky.usecases import Answer, AtInfinity, at_margin
 
-CLEAN_ISO = 3200.0
-"""What frames laid together are held against: a sensitivity that most bodies still do well."""
 _SHARES = (0.5, 1.0, 2.0, 4.0)
 """Of the drift allowed: times to look at."""
 _MOST_STOPS = 4.1
@@ -29,11 +28,9 @@ class Time:
 
 @dataclass(frozen=True, slots=True)
 class Cell:
-    """What a time takes at an aperture. ``frames``: how many laid together are as clean as one at
-    ``CLEAN_ISO``; noise falls as the light of them all grows."""
+    """What a time takes at an aperture."""
 
-    iso: float
-    frames: int
+    exposed: Exposed
     now: bool
 
 
@@ -95,12 +92,7 @@ def _row(answer: Answer, f_number: float, times: tuple[Time, ...]) -> Row:
     there = answer.sky.at(f_number)
     here = at_margin(there, there.margin)
     now = f_number == answer.sky.setup.f_number
-    cells = tuple(_cell(there.ev, f_number, time.seconds, now=now and time.now) for time in times)
+    cells = tuple(Cell(exposed(there, f_number, time.seconds), now and time.now) for time in times)
     circles = here.star / there.setup.coc * (1 - 1e-9)
     word = "holds" if circles * there.margin <= 1 else "just" if circles <= 1 else "soft"
     return Row(f_number, here, word, cells, now)
-
-
-def _cell(ev: float, f_number: float, seconds: float, *, now: bool) -> Cell:
-    iso = exposure.iso_for(ev, exact(f_number), seconds)
-    return Cell(dial.named_iso(iso), max(math.ceil(iso / CLEAN_ISO - 0.1), 1), now)

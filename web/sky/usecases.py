@@ -6,7 +6,6 @@ import math
 from dataclasses import dataclass, replace
 
 from optics.base import settable
-from optics.lens.aperture import exact
 from optics.lens.depth import hyperfocal, limits, total_blur
 from optics.lens.shot import Shot
 from optics.light import dial, exposure
@@ -15,6 +14,7 @@ from optics.sky import fractions, star_drift, star_field
 from optics.sky.rotation import Place
 from web.planner.axis import Axis, Step
 from web.planner.axis import turned as turned_on
+from web.sky.exposed import Exposed, exposed
 from web.sky.skies import MIDDLE, PARTS, Counts, Sky
 
 MARGINS = (1.0, 1.25, 1.5, 2.0, 3.0)
@@ -76,6 +76,14 @@ class Rule:
 
 
 @dataclass(frozen=True, slots=True)
+class Longer:
+    """A longer time, s, and how far stars of what counts drift in it, mm."""
+
+    seconds: float
+    drift: float
+
+
+@dataclass(frozen=True, slots=True)
 class Answer:
     """Where the ring goes, and for how long.
 
@@ -87,7 +95,7 @@ class Answer:
     ``share``     of the frame, 0 to 1, that stays within what is allowed in that time.
     ``centre``, ``corner``, ``calmest``  what stars do there. ``rules``: what fixed numbers allow.
     ``number``    what the number of such a rule would have to be here.
-    ``iso``       for the night chosen, in thirds of a stop.
+    ``exposed``   what the body is set to for the night chosen.
     """
 
     sky: Sky
@@ -103,8 +111,13 @@ class Answer:
     calmest: Streak
     rules: tuple[Rule, ...]
     number: float
-    iso: float
+    exposed: Exposed
     night: str
+
+    @property
+    def iso(self) -> float:
+        """The one to set."""
+        return self.exposed.iso
 
     @property
     def streaks(self) -> tuple[Streak, ...]:
@@ -147,6 +160,24 @@ class Answer:
         return self.counted.length <= self.sky.trail * (1 + 1e-9)
 
     @property
+    def in_one(self) -> bool:
+        """Whether the body has the ISO that one frame would take, if grainier than is liked."""
+        body = self.sky.in_use.body
+        highest = None if body is None else body.iso_highest
+        return highest is not None and self.exposed.needed <= highest
+
+    @property
+    def longer(self) -> Longer | None:
+        """The time at which one frame would do at the ISO that is used, and what it smears; None
+        where one does now, or that is too long."""
+        if self.exposed.enough or self.exposed.too_dark:
+            return None
+        seconds = dial.longest_named(self.seconds * 2.0**self.exposed.stops)
+        if seconds > FOR_EVER:
+            return None
+        return Longer(seconds, self.sky.drift(seconds, self.sky.counts))
+
+    @property
     def longer_rule(self) -> Rule | None:
         """The rule that most know, where it allows more than the time looked at."""
         known = self.rules[-1]
@@ -183,7 +214,6 @@ def answer(sky: Sky) -> Answer:
         Counts.CORNERS: worst.drift,
     }
     middle = star_field.Drifting(lengths[Counts.MIDDLE], MIDDLE)
-    n = exact(sky.setup.f_number)
     return Answer(
         sky=sky,
         here=next(one for one in margins if one.now) if sky.ring is None else _by_hand(sky),
@@ -202,7 +232,7 @@ def answer(sky: Sky) -> Answer:
         calmest=streak("c", "where it is least", calmest),
         rules=tuple(_rule(sky, number) for number in RULES),
         number=star_drift.rule_number(f, min(longest[sky.counts], FOR_EVER)),
-        iso=dial.named_iso(exposure.iso_for(sky.ev, n, seconds)),
+        exposed=exposed(sky, sky.setup.f_number, seconds),
         night=exposure.light_named(sky.ev).name,
     )
 

@@ -1,0 +1,66 @@
+"""Which ISO is set for a night, and what is done where the night asks for more than a body has.
+
+Frames laid together gather the light of all of them: n frames are as clean as one at an nth of the
+ISO, for what makes them grainy is the light itself, which comes in photons. Nothing more is
+claimed: the noise of reading the sensor, and of its heat, is left out, and adds to it in short and
+in warm frames. Source: [photons] in docs/references.md.
+"""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+from optics.lens.aperture import exact
+from optics.light import dial, exposure
+from web.sky.skies import Sky
+
+MOST_FRAMES = 16
+"""More are not laid together: it is too dark for that aperture and time."""
+_SAME = 1.06
+"""Of the ISO asked for: a sixth of a stop is no difference."""
+
+
+@dataclass(frozen=True, slots=True)
+class Exposed:
+    """What a body is set to for a night.
+
+    ``needed``  the ISO that one frame would take, in thirds of a stop; ``iso``: the one to set, no
+                higher than somebody uses.
+    ``frames``  how many at that ISO, laid together, are as clean as one frame of ``usable`` would
+                be with as much light; more than ``MOST_FRAMES`` where it is too dark for that.
+    ``stops``   by how much one frame alone is too dark.
+    ``total``   how long all of them take, s.
+    """
+
+    needed: float
+    iso: float
+    frames: int
+    stops: float
+    total: float
+
+    @property
+    def enough(self) -> bool:
+        """Whether one frame does."""
+        return self.frames == 1
+
+    @property
+    def too_dark(self) -> bool:
+        """Whether no sensible number of frames does."""
+        return self.frames > MOST_FRAMES
+
+    @property
+    def noise(self) -> float:
+        """Of the frames laid together, in that of one: it falls with the root of their number."""
+        return 1.0 / math.sqrt(self.frames)
+
+
+def exposed(sky: Sky, f_number: float, seconds: float) -> Exposed:
+    """What is set for the night at an aperture, as its dial names it, and a time, s."""
+    needed = exposure.iso_for(sky.ev, exact(f_number), seconds)
+    usable = sky.iso_usable
+    if sky.pitch is None or needed <= usable * _SAME:  # film is as fast as it is
+        return Exposed(dial.named_iso(needed), dial.named_iso(needed), 1, 0.0, seconds)
+    frames = math.ceil(needed / usable / _SAME)
+    stops = math.log2(needed / usable)
+    return Exposed(dial.named_iso(needed), usable, frames, stops, frames * seconds)
