@@ -40,7 +40,7 @@ class Page:
         found = re.search(rf"infinity begins at ({LENGTH})", self.answer)
         if found and not soft and not stars.holds(length(found[1], self.system), math.inf):
             yield f"{found[0]} and does not"
-        for text in re.findall(rf"({TIME})", self.answer):
+        for text in re.findall(rf"({TIME})(?! in all)", self.answer):
             if not on_a_dial(text):
                 yield f"no time of a dial: {text}"
 
