@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import hashlib
+import io
 import json
 import sqlite3
 import tempfile
@@ -91,6 +92,14 @@ class CopiesTest(TransactionTestCase):
             writer.join()
         self.assertGreater(count[0], 5)
 
+    def inside(self, raw: bytes) -> list[bytes] | None:
+        """What a backup holds; None where that cannot be read."""
+        try:
+            with zipfile.ZipFile(io.BytesIO(raw)) as packed:
+                return [packed.read(name) for name in ("manifest.json", "database.sqlite3")]
+        except Exception:
+            return None
+
     def test_what_is_damaged_or_newer_is_refused_and_changes_nothing(self) -> None:
         good = self.place / "good.aim"
         copies.back_up(good, NOW)
@@ -133,8 +142,9 @@ class CopiesTest(TransactionTestCase):
         for at in range(200, len(raw) - 200, len(raw) // 40):
             flipped[at] ^= 0xFF
             (self.place / "bad.aim").write_bytes(flipped)
-            with self.assertRaises(copies.NotCopied):
-                copies.bring_back(self.place / "bad.aim", NOW)
+            if self.inside(flipped) != self.inside(raw):  # a date in a header is no harm
+                with self.assertRaises(copies.NotCopied):
+                    copies.bring_back(self.place / "bad.aim", NOW)
             flipped[at] ^= 0xFF
         self.assertEqual(self.dump(self.place / "aim.sqlite3"), before)
         with self.assertRaisesRegex(copies.NotCopied, "there already"):
