@@ -83,6 +83,53 @@ class SkyTest(BrowserTest):
         self.wait_until("return !document.getElementById('step-7').hidden")
         self.dark_enough()
 
+    def test_back_and_next_share_the_bottom_edge_both_ways_round(self) -> None:
+        for size in (chromium.NARROW, (844, 390)):
+            chromium.resize(self.driver, size, touch=True)
+            self.open("/sky/walk/?way=star&step=2")
+            for step in (2, 3, 2):
+                boxes = self.read(
+                    f"const turn = document.querySelectorAll('#step-{step} .walk-turn a');"
+                    "return [...turn].map((a) => {"
+                    "const box = a.getBoundingClientRect();"
+                    "const seen = document.elementFromPoint(box.x + box.width / 2, box.bottom - 6);"
+                    "return [box.height, box.bottom, a.contains(seen), box.top] })"
+                )
+                (tall, low, seen, top), (other_tall, other_low, other_seen, other_top) = boxes
+                self.assertGreaterEqual(min(tall, other_tall), 64, size)
+                self.assertEqual((low, top), (other_low, other_top), "on one edge")
+                self.assertTrue(seen and other_seen, "under nothing")
+                self.assertLess(size[1] - low, 90, "at the bottom")
+                back = step == 3
+                self.click(f"#step-{step} .walk-turn > a" if back else f"#step-{step} .walk-on a")
+                there = 2 if back else 3
+                self.wait_until(f"return !document.getElementById('step-{there}').hidden")
+
+    def test_space_and_enter_turn_steps_but_not_under_the_help_and_each_way_keeps_its_own(
+        self,
+    ) -> None:
+        self.open("/sky/walk/?way=star&step=1")
+        self.press(Keys.SPACE)
+        self.wait_until("return !document.getElementById('step-2').hidden")
+        self.press(Keys.ENTER)
+        self.wait_until("return !document.getElementById('step-3').hidden")
+        self.press("?")
+        self.wait_until("return document.getElementById('help').classList.contains('open')")
+        self.press(Keys.SPACE)
+        self.press("n")
+        self.assertFalse(self.read("return document.getElementById('step-3').hidden"))
+        self.press(Keys.ESCAPE)
+        self.wait_until("return !document.getElementById('help').classList.contains('open')")
+        self.press("2")
+        self.wait_for(lambda: self.query().get("way") == ["light"])
+        self.wait_ready()
+        self.press("n")
+        self.wait_until("return !document.getElementById('step-2').hidden")
+        self.follow("#step-2 [data-way='1']")
+        self.wait_until("return !document.getElementById('step-3').hidden")
+        self.follow("#step-3 .walk-where a, .walk-where a")
+        self.wait_until("return location.pathname === '/sky/'")
+
     def test_the_plan_goes_along_to_the_steps_and_to_the_card(self) -> None:
         self.open("/sky/")
         self.find("#seconds").send_keys("13 s")

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from pathlib import Path
 
 from django.core.exceptions import ValidationError
 from django.http import QueryDict
@@ -19,6 +20,7 @@ from web.sky.exposed import exposed
 from web.sky.forms import _direction, _latitude, read_sky
 from web.sky.pictures import kept
 from web.sky.tries import tries
+from web.ui.templatetags import format
 
 
 class PartsTest(TestCase):
@@ -172,3 +174,25 @@ class IsoTest(TestCase):
             "/bag/body/new/", {**form, "iso_usable": "6400", "iso_highest": "51200"}, follow=True
         )
         self.assertContains(right, 'value="51200"')
+
+
+class DocumentTest(TestCase):
+    def test_the_table_in_the_document_is_what_the_page_would_say(self) -> None:
+        text = (Path(__file__).parents[2] / "docs" / "sky.md").read_text("utf-8")
+        rows = re.findall(r"^\| (\S+) mm f/(\S+), (\S+), (\d+) px \| (.*) \|$", text, re.M)
+        self.assertGreaterEqual(len(rows), 11)
+        for f, n, frame, pixels, said in rows:
+            with self.subTest(f=f, frame=frame):
+                kit = {"format": frame, "pixels_across": pixels, "focal_length_mm": f}
+                found = answered(lens="", f_number=n, star_px="3", **kit)
+                rule, set_to, pitch = found.rules[-1], found.exposed, found.sky.pitch
+                assert pitch is not None
+                frames = "" if set_to.enough else f", {set_to.frames} frames"
+                words = (
+                    format.shutter(found.seconds),
+                    format.share_down(found.share),
+                    f"{format.figures2(found.corner.length / pitch)} px",
+                    f"{format.shutter(rule.seconds)}, {format.figures2(rule.drift / pitch)} px",
+                    "too dark" if set_to.too_dark else f"{set_to.iso:.0f}{frames}",
+                )
+                self.assertEqual(said, " | ".join(words))

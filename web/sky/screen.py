@@ -27,7 +27,7 @@ register(
         styles=("planner/walk.css",),
         scripts=("planner/walk.js",),
         keys=(
-            ("n or →", "the next step"),
+            ("n, → or Space", "the next step"),
             ("p or ←", "the step before"),
             ("1 to 3", "another way: on a star, on a lit thing, by day"),
             ("Esc", "back to the plan"),

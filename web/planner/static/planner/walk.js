@@ -7,6 +7,37 @@ document.addEventListener("alpine:init", () => {
     init() {
       this.step = Number(this.$root.dataset.step);
       this.count = this.$root.querySelectorAll(".walk-step").length;
+      const said = new URLSearchParams(window.location.search).has("step");
+      if (!said && this.kept() !== this.step) this.show(this.kept());
+      this.stayAwake();
+      document.addEventListener("visibilitychange", () => this.stayAwake());
+    },
+
+    // A screen that goes dark out there takes the next step with it.
+    async stayAwake() {
+      if (document.visibilityState !== "visible") return;
+      try {
+        await navigator.wakeLock?.request("screen");
+      } catch {
+        // A browser that will not, or a battery that is low: the page works without.
+      }
+    },
+
+    // Another way in between loses no place in this one.
+    kept() {
+      try {
+        return Number(sessionStorage.getItem(`walk ${this.$root.dataset.link}`)) || this.step;
+      } catch {
+        return this.step;
+      }
+    },
+
+    keep() {
+      try {
+        sessionStorage.setItem(`walk ${this.$root.dataset.link}`, this.step);
+      } catch {
+        // A browser that keeps nothing: the address still says the step.
+      }
     },
 
     show(step) {
@@ -20,6 +51,7 @@ document.addEventListener("alpine:init", () => {
       }
       document.querySelector(`#step-${step} h1`).focus();
       window.scrollTo(0, 0);
+      this.keep();
       history.replaceState(null, "", `${this.$root.dataset.link}&step=${step}`);
     },
 
@@ -33,7 +65,11 @@ document.addEventListener("alpine:init", () => {
 
     key(event) {
       if (event.ctrlKey || event.metaKey || event.altKey) return;
-      if (["n", "ArrowRight", "PageDown"].includes(event.key)) this.on();
+      if (document.getElementById("help")?.classList.contains("open")) return;
+      const pressed = [" ", "Enter"].includes(event.key);
+      if (pressed && event.target.closest("a, button, summary")) return;
+      if (pressed) event.preventDefault();
+      if (pressed || ["n", "ArrowRight", "PageDown"].includes(event.key)) this.on();
       else if (["p", "ArrowLeft", "PageUp"].includes(event.key)) this.back();
       else if (event.key === "Escape") window.location.assign(this.$root.dataset.back);
       else if (["1", "2", "3"].includes(event.key)) {
