@@ -3,7 +3,11 @@
 from __future__ import annotations
 
 import logging
+from functools import partial
+from io import StringIO
+from unittest import mock
 
+from django.core.management import CommandError, call_command
 from django.http import HttpRequest, QueryDict
 from django.test import TestCase
 from django.urls import ResolverMatch
@@ -11,13 +15,18 @@ from django.urls import ResolverMatch
 from optics.base.units import Measures
 from tests.web.test_street import link
 from web import serving
+from web.bag.files import Refused
+from web.bag.lens_form import LensForm
 from web.bag.models import Body
+from web.bag.readings import clock_text
 from web.demo.world import load
 from web.hand.asker import Asker
 from web.hand.fields import FIELDS, TEXT_LIMIT
 from web.hand.in_use import InUse
+from web.hand.sensors import body_of
 from web.people import quota
 from web.people.models import Owner, Person
+from web.running import counters, doctor
 from web.running.log import NoLinks
 from web.street.forms import read_street
 from web.view.forms import read_scene
@@ -115,3 +124,48 @@ class LogTest(TestCase):
         self.assertIn("broke: view:page", self.said(match))
         self.assertIn("no address of ours", self.said(None))
         self.assertNotIn("secret", self.said(match))
+
+
+class SaidTest(TestCase):
+    def test_noon_is_twelve(self) -> None:
+        said = [clock_text(hours) for hours in (0.0, 12.0, 4.133, 11.999)]
+        self.assertEqual(said, ["12:00", "12:00", "4:08", "12:00"])
+
+    def test_what_is_refused_says_where(self) -> None:
+        self.assertEqual(str(Refused("lenses[0]", "No name.")), "lenses[0]: No name.")
+        self.assertEqual(str(Refused("", "No bag.")), "No bag.")
+
+    def test_a_reading_of_the_marks_does_not_stop_the_ring_from_being_drawn(self) -> None:
+        typed = {"shortest_mm": "35", "read_f_number": "8", "pupil_to_sensor_mm": "60"}
+        page = self.client.post("/bag/lens/preview/", typed)
+        self.assertContains(page, "ring-picture")
+        self.assertNotContains(self.client.post("/bag/lens/preview/", {"widest": "2"}), "<svg")
+
+    def test_a_length_is_shown_to_four_figures(self) -> None:
+        owner = load()
+        lens = owner.lenss.first()
+        lens.closest_mm = 312.345
+        self.assertEqual(LensForm(instance=lens, owner=owner).text_of("closest_mm"), "0.3123 m")
+
+    def test_of_bodies_alike_the_one_chosen_and_else_the_first(self) -> None:
+        bodies = [Body(pk=key, format="full-frame", pixels_across=6000) for key in (7, 8)]
+        texts = {"format": "full-frame", "pixels_across": "6000"}
+        for chosen, found in ((8, 8), (7, 7), (99, 7)):
+            self.assertEqual(body_of(bodies, texts, partial(int, chosen)).pk, found)
+
+    def test_every_answer_is_counted_in_its_class(self) -> None:
+        before = list(counters._times)
+        counters.counted(200, 0.3)
+        after = list(counters._times)
+        self.assertEqual([b - a for a, b in zip(before, after, strict=True)].index(1), 3)
+
+    def test_a_sound_installation_is_told_to_be(self) -> None:
+        fine = [doctor.Finding("All"), doctor.Finding("This", note="a note")]
+        with mock.patch("web.running.management.commands.doctor.findings", return_value=fine):
+            call_command("doctor", stdout=StringIO())
+        broken = [*fine, doctor.Finding("That", "It is not.")]
+        with (
+            mock.patch("web.running.management.commands.doctor.findings", return_value=broken),
+            self.assertRaises((SystemExit, CommandError)),
+        ):
+            call_command("doctor", stdout=StringIO(), stderr=StringIO())
