@@ -15,9 +15,9 @@ from tests.web.test_sky import answered, link
 from web.demo.world import load
 from web.hand.asker import Asker
 from web.hand.in_use import InUse
-from web.sky import usecases
+from web.sky import pointing, usecases
 from web.sky.exposed import exposed
-from web.sky.forms import _direction, _latitude, read_sky
+from web.sky.forms import read_sky
 from web.sky.pictures import kept
 from web.sky.tries import tries
 from web.ui.templatetags import format
@@ -63,12 +63,23 @@ class PartsTest(TestCase):
             ("SW", 225),
             ("180 deg", 180),
         ):
-            self.assertEqual(_direction(text), degrees)
+            self.assertEqual(pointing.direction(text), degrees)
         for text, latitude in (("33 S", -33), ("south 33.5", -33.5), ("-33° 30'", -33.5)):
-            self.assertEqual(_latitude(text), latitude)
+            self.assertEqual(pointing.latitude(text), latitude)
         for text in ("N 47 S", "-47 S", "95 N", "N", "47 X", "4 7"):
             with self.assertRaises(ValidationError):
-                _latitude(text)
+                pointing.latitude(text)
+        for azimuth, altitude, said in (
+            (180, 45, "south, halfway up"), (22, 10, "north, low"), (300, 30, "north-west, a third"
+             " of the way up"), (350, 60, "north, high up"), (90, 85, "overhead"),
+            (135, 0, "south-east, along the horizon"),
+        ):  # fmt: skip
+            self.assertEqual(pointing.words(azimuth, altitude), said)
+        card = self.client.get(
+            "/sky/card/", link(latitude="47 N", direction="S", height="45°").dict()
+        )
+        for text in ("Point <b>south, halfway up</b>", "Date", "Place", "Notes"):
+            self.assertContains(card, text)
         self.assertTrue(read_sky(link(ring="5 km", foreground="5 km")).valid)
 
     def test_what_cannot_be_used_leaves_the_answer_where_it_was(self) -> None:

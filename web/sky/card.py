@@ -10,6 +10,7 @@ from web.hand.asker import Asker
 from web.planner.steps import Routine
 from web.sky import usecases
 from web.sky.foreground import foreground
+from web.sky.pointing import direction, height, words
 from web.sky.reading import Reading
 from web.sky.routines import WALK, routines
 from web.sky.tries import tries
@@ -39,9 +40,16 @@ def context(reading: Reading, name: str, way: str, who: Asker) -> dict[str, Any]
         "more_frames": max(len(fore.frames) - _MOST_FRAMES, 0) if fore else 0,
         "fore": fore,
         "line": _line(answer),
+        "points": None if sky.aim is None else _points(reading),
         "routine": _chosen(ways, way),
         "routines": ways,
     }
+
+
+def _points(reading: Reading) -> str:
+    """Where to point, in words that a cold head takes in."""
+    texts = reading.texts
+    return words(direction(texts["direction"]), height(texts["height"]))
 
 
 def _chosen(ways: tuple[Routine, ...], key: str) -> Routine:

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import math
-import re
 from dataclasses import replace
 
 from django.core.exceptions import ValidationError
@@ -16,6 +15,7 @@ from web.hand.asker import ANYBODY, Asker
 from web.hand.in_use import InUse
 from web.hand.reader import read_hand, type_before
 from web.hand.typed import Typed
+from web.sky.pointing import direction, height, latitude
 from web.sky.reading import Reading
 from web.sky.sample import GEAR
 from web.sky.skies import (
@@ -39,37 +39,12 @@ _MARGIN = NumberField(
 _TRAIL = NumberField(
     low=0.2, high=200, sentence="Let stars drift by 0.2 to 200 pixels; 4 is usual."
 )
-_LATITUDE = NumberField(
-    low=-90, high=90, sentence="A latitude is from −90 to 90°, south negative, such as 47."
-)
-_HEIGHT = NumberField(
-    low=-10, high=90, sentence="How high above the horizon you aim: −10 to 90°, such as 30."
-)
 _ISO = NumberField(
     low=50, high=4_000_000, unit="iso",
     sentence="Give the highest ISO that you use, from 50 to 4 000 000.",
 )  # fmt: skip
 _LIGHT = NumberField(low=-12, high=2, sentence="Choose a night from the list.")
 _LONGEST = 3600.0
-_POINTS = (
-    "n", "nne", "ne", "ene", "e", "ese", "se", "sse",
-    "s", "ssw", "sw", "wsw", "w", "wnw", "nw", "nnw",
-)  # fmt: skip
-_NAMED = {"n": "north", "e": "east", "s": "south", "w": "west"}
-_COMPASS = {
-    spelled: 22.5 * at
-    for at, name in enumerate(_POINTS)
-    for spelled in (name, "".join(_NAMED[letter] for letter in name))
-}
-_DEGREES = re.compile(
-    r"(?P<whole>[-−+]?[\d.,]+(?:e[-+]?\d+)?) ?(?:°|deg(?:rees?)?)?"
-    r"(?: ?(?P<minutes>\d{1,2}(?:[.,]\d+)?) ?(?:'|′|min(?:utes?)?))?"
-)
-"""47.5, 47.5°, 47 deg, 47° 30'."""
-_SIDE = re.compile(
-    r"(?:(?P<before>[ns]|north|south) ?)?(?P<degrees>[^a-z].*?)(?: ?(?P<after>[ns]|north|south))?"
-)
-"""47.5 N, south 33."""
 PARTS_TO_COUNT = [
     (str(Counts.MIDDLE), "the middle"),
     ("", "four fifths"),
@@ -129,7 +104,7 @@ def _aim(typed: Typed) -> star_drift.Aim | None:
     names = ("latitude", "direction", "height")
     values = [
         typed.last(name, parse)
-        for name, parse in zip(names, (_latitude, _direction, _height), strict=True)
+        for name, parse in zip(names, (latitude, direction, height), strict=True)
     ]
     said = [name for name in names if typed.texts[name]]
     if said and len(said) < 3:
@@ -137,8 +112,7 @@ def _aim(typed: Typed) -> star_drift.Aim | None:
         typed.errors.setdefault(missing, "All three tell where it points; none is the worst case.")
     if any(value is None for value in values):
         return None
-    latitude, azimuth, altitude = (math.radians(value) for value in values)
-    return star_drift.aimed(latitude, azimuth, altitude)
+    return star_drift.aimed(*(math.radians(value) for value in values))
 
 
 def _usable(in_use: InUse) -> float:
@@ -151,46 +125,6 @@ def _part(text: str) -> Counts:
         return Counts(text)
     except ValueError:
         raise ValidationError("Choose from the list which part of the frame counts.") from None
-
-
-def _degrees(text: str, wanted: str) -> float:
-    """Degrees as people write them, with minutes if they like. Raises ValidationError."""
-    found = _DEGREES.fullmatch(text.strip().lower())
-    try:
-        assert found is not None
-        whole = found["whole"].replace(",", ".").replace("−", "-")
-        minutes = float((found["minutes"] or "0").replace(",", ".")) / 60
-        degrees = float(whole)
-    except (AssertionError, ValueError):
-        raise ValidationError(wanted) from None
-    return degrees - minutes if whole.startswith("-") else degrees + minutes
-
-
-def _latitude(text: str) -> float:
-    """47, -33, 47.5 N, S 33° 30'."""
-    found = _SIDE.fullmatch(text.strip().lower())
-    if found is None or (found["before"] and found["after"]):
-        raise ValidationError(_LATITUDE.sentence)
-    degrees = _degrees(found["degrees"], _LATITUDE.sentence)
-    side = found["before"] or found["after"] or ""
-    if side and degrees < 0:
-        raise ValidationError("North or south, or a minus, not both.")
-    return float(_LATITUDE.clean(f"{-degrees if side.startswith('s') else degrees:.10g}"))
-
-
-def _height(text: str) -> float:
-    return float(_HEIGHT.clean(f"{_degrees(text, _HEIGHT.sentence):.10g}"))
-
-
-def _direction(text: str) -> float:
-    """NNE, north-east, north north east, 160, 160°, 160 deg."""
-    letters = re.sub(r"[\s-]+", "", text.lower())
-    if letters in _COMPASS:
-        return _COMPASS[letters]
-    degrees = _degrees(text, "Write a direction as SSE, south-east or 160 (degrees).")
-    if not 0 <= degrees <= 360:
-        raise ValidationError("A direction is from 0° (north) through 90° (east) to 360°.")
-    return degrees
 
 
 def _foreground(typed: Typed, text: str) -> float:

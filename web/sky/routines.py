@@ -29,12 +29,12 @@ def routines(answer: Answer, body: Body | None, measures: Measures) -> tuple[Rou
     aperture = _aperture(answer, lens)
     to_find = (aperture.now[0] if aperture.now else picture[0], "longest", "highest")
     end = (
+        Step("Tape the ring down. Then compose.", _zoom(lens)),
         Step(
             f"Now the picture: {picture[0]}, {picture[1]}, ISO {picture[2]}{_frames(answer)}.",
             f"Release: {_release(body)}.",
             picture,
         ),
-        Step("Tape the ring down.", _zoom(lens)),
         Step(
             "Look at the first frame.",
             "Magnified, in the middle and in a corner. Wind shows as the same hook on every star: "
