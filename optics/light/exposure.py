@@ -62,6 +62,19 @@ def iso_for(ev100: float, f_number: float, seconds: float, nd_stops: float = 0.0
     return float(BASE_ISO * 2.0 ** (at_base.ev100 - ev100))
 
 
+def frames_laid(iso: float, most_iso: float) -> int:
+    """How many frames at ``most_iso`` hold as much light as one at ``iso`` would be given too much
+    of: laid together they are as clean as one frame of ``most_iso`` that was long enough.
+
+    Light comes in photons, whose number scatters by its own root [photons]: n frames are as clean
+    as one at an nth of the ISO. Nothing is said of the noise of reading or of heat. Both above 0.
+    Raises NotANumber, OutOfRange.
+    """
+    require_positive("iso", iso, "ISO")
+    require_positive("most_iso", most_iso, "highest ISO")
+    return max(math.ceil(iso / most_iso * (1 - 1e-9)), 1)
+
+
 def nd_stops_of(factor: float) -> float:
     """A filter's factor (ND 8, ND 64, ND 1000) in stops. ``factor``: 1 or more."""
     require_positive("factor", factor, "factor of the filter")

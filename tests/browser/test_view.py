@@ -105,7 +105,7 @@ class ViewTest(BrowserTest):
         self.click(".units a")
         self.wait_for_text(".units b", "feet")
         self.wait_ready()
-        self.assertIn("8′ 5″", self.text("#ring-now"))
+        self.assertIn("8½", self.text("#ring-now"))
         self.assertEqual(
             self.read("return document.getElementById('mark-distance-1').value"), "5 m"
         )

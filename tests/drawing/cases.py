@@ -13,6 +13,7 @@ from drawing import (
     bands,
     chart,
     frames,
+    kept_frame,
     lettering,
     pavement,
     ring,
@@ -251,6 +252,9 @@ class Cases:
             "bands.draw": self.bands, "chart.draw": self.chart,
             "frames.draw": lambda: frames.draw(
                 self.random.sample(list(FORMATS), 3), pick((400.0, 358.0)), 190.0),
+            "kept_frame.draw": lambda: kept_frame.draw(
+                *pick(((36.0, 24.0), (24.0, 36.0))), [[pick((0.01, 0.03, math.nan)) for _ in "abc"]
+                                                      for _ in "ab"], 0.02),
             "lettering.text_width": lambda: lettering.text_width(pick(NAMES), pick((11.0, 17.0))),
             "pavement.draw": self.pavement,
             "pavement.shown_to": lambda: pavement.shown_to(

@@ -20,24 +20,25 @@ FULL = Framed(36.0, 24.0)
 
 def counted(f: float, seconds: float, declination: float, frame: Framed, most: float) -> float:
     """The share by brute force: every point of a fine net turned by a matrix about the pole."""
+    low = max(frame.horizon, -frame.height / 2) if frame.horizon < frame.height / 2 else None
+    bottom = -frame.height / 2 if low is None else low
     right, up = np.meshgrid(
-        ((np.arange(301) + 0.5) / 301 - 0.5) * frame.width,
-        ((np.arange(201) + 0.5) / 201 - 0.5) * frame.height,
+        ((np.arange(601) + 0.5) / 601 - 0.5) * frame.width,
+        bottom + (np.arange(401) + 0.5) / 401 * (frame.height / 2 - bottom),
     )
-    seen = (up >= frame.horizon) if frame.horizon < frame.height / 2 else np.full(up.shape, True)
     roll = frame.roll or 0.0
     turn = np.array([[math.cos(roll), math.sin(roll)], [-math.sin(roll), math.cos(roll)]])
     x, y = np.tensordot(turn, np.stack([right, up]), axes=1)
     pole = np.array([0.0, math.cos(declination), math.sin(declination)])
     cross = np.array([[0, -pole[2], pole[1]], [pole[2], 0, -pole[0]], [-pole[1], pole[0], 0]])
-    angle = -RATE * seconds  # the pole is at +y and stars go to +x: clockwise as seen from it
+    angle = RATE * seconds  # from ahead to +x, the way that stars go
     matrix = np.eye(3) + math.sin(angle) * cross + (1 - math.cos(angle)) * cross @ cross
     ahead = np.stack([x, y, np.full(x.shape, f)])
     after = np.tensordot(matrix, ahead, axes=1)
     with np.errstate(divide="ignore", invalid="ignore"):
         drift = np.hypot(f * after[0] / after[2] - x, f * after[1] / after[2] - y)
     drift = np.where(after[2] > 0, drift, np.inf)
-    return float((drift[seen] <= most).mean())
+    return float((drift <= most).mean())
 
 
 class SharesTest(unittest.TestCase):

@@ -42,7 +42,7 @@ class PartsTest(TestCase):
         self.assertContains(page, "4 px is 0.38 mm on a print 58 cm wide")
         late = self.client.get("/sky/", link(seconds="25 s", **said).dict())
         self.assertContains(
-            late, "four fifths of the frame reaches 9.4 px, the corners 13. At most 10 s"
+            late, "four fifths of the frame reaches 9.3 px, the corners 13. At most 10 s"
         )
         self.assertContains(late, "Choose from", count=0)
         wrong = self.client.get("/sky/", link(part="edges", **said).dict())

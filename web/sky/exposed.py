@@ -3,7 +3,7 @@
 Frames laid together gather the light of all of them: n frames are as clean as one at an nth of the
 ISO, for what makes them grainy is the light itself, which comes in photons. Nothing more is
 claimed: the noise of reading the sensor, and of its heat, is left out, and adds to it in short and
-in warm frames. Source: [photons] in docs/references.md.
+in warm frames. See ``optics.light.exposure.frames_laid``.
 """
 
 from __future__ import annotations
@@ -61,6 +61,6 @@ def exposed(sky: Sky, f_number: float, seconds: float) -> Exposed:
     usable = sky.iso_usable
     if sky.pitch is None or needed <= usable * _SAME:  # film is as fast as it is
         return Exposed(dial.named_iso(needed), dial.named_iso(needed), 1, 0.0, seconds)
-    frames = math.ceil(needed / usable / _SAME)
+    frames = exposure.frames_laid(needed / _SAME, usable)
     stops = math.log2(needed / usable)
     return Exposed(dial.named_iso(needed), usable, frames, stops, frames * seconds)

@@ -9,7 +9,7 @@ register(
         name="Sky",
         address="sky:page",
         order=4,
-        styles=(*STYLES, "sky/sky.css"),
+        styles=(*STYLES, "sky/frame.css", "sky/sky.css"),
         scripts=(*SCRIPTS, "sky/sky.js"),
         keys=(
             APERTURE,

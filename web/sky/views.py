@@ -74,7 +74,7 @@ class SkyPages(Pages[Reading]):
             "placeholder": "Name this night",
             "nights": NIGHTS,
             "parts_to_count": PARTS_TO_COUNT,
-            "usual_iso": f"{reading.sky.iso_usable:.0f}",
+            "usual_iso": format.iso(reading.sky.iso_usable),
             "sheet_name": "Card",
         }
 

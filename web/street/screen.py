@@ -29,7 +29,7 @@ register(
         styles=("planner/walk.css",),
         scripts=("planner/walk.js",),
         keys=(
-            ("n, → or Space", "the next step"),
+            ("n or →", "the next step"),
             ("p or ←", "the step before"),
             ("Esc", "back to Street"),
         ),
