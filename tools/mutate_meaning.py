@@ -87,6 +87,7 @@ MEANINGLESS: tuple[tuple[str, str, str, str], ...] = (
     ("web/ui/preferences", r"^_A_YEAR", "", "how long a browser remembers a light"),
     ("web/ui/press", r"^WAIT|self\._jobs = 0", "changed", "when a press starts anew"),
     ("web/hand/typical", r"len\(at\) < 4", "Lt for LtE", "there are not as many"),
+    ("web/sky/foreground", r"^_ROUNDED", "Add for Sub|changed", HAIR),
     ("web/view/ways", r"cost.worst if cost", "0.0 changed", "nothing is shown where nothing costs"),
     ("web/ui/templatetags/words", r"value >= 0.005", "changed", "where a length is as good as 0"),
     ("web/(planner/steps|sky|hand)", r"urlencode\(safe=", "safe= left out", "how an address looks"),

@@ -17,7 +17,7 @@ from tests.web.test_street import link
 from web import serving
 from web.bag.files import Refused
 from web.bag.lens_form import LensForm
-from web.bag.models import Body
+from web.bag.models import Body, Lens
 from web.bag.readings import clock_text
 from web.demo.world import load
 from web.hand.asker import Asker
@@ -26,9 +26,11 @@ from web.hand.in_use import InUse
 from web.hand.sensors import body_of
 from web.people import quota
 from web.people.models import Owner, Person
+from web.planner import escaped
 from web.running import counters, doctor
 from web.running.log import NoLinks
 from web.street.forms import read_street
+from web.view import field_views
 from web.view.forms import read_scene
 
 STRIDER = Asker(own=lambda: (Measures(pace=1000.0), 0.15), in_use=lambda texts: InUse())
@@ -169,3 +171,15 @@ class SaidTest(TestCase):
             self.assertRaises((SystemExit, CommandError)),
         ):
             call_command("doctor", stdout=StringIO(), stderr=StringIO())
+
+    def test_what_escapes_is_in_the_log_with_where_it_was(self) -> None:
+        with self.assertLogs("aim.escaped", logging.WARNING) as logged:
+            escaped.sentence_of(ValueError("x"))
+        found = logged.records[0].exc_info
+        assert found is not None
+        self.assertIs(found[0], ValueError)
+
+    def test_the_ring_is_felt_in_the_field_only_with_a_tab_and_a_scale(self) -> None:
+        for hours, scale, felt in ((6.0, True, True), (None, True, False), (6.0, False, False)):
+            lens = Lens(name="L", tab_at_infinity_hours=hours, has_scale=scale)
+            self.assertEqual(field_views._is_felt(mock.Mock(lens=lens)), felt)
