@@ -63,8 +63,8 @@ def iso_for(ev100: float, f_number: float, seconds: float, nd_stops: float = 0.0
 
 
 def frames_laid(iso: float, most_iso: float) -> int:
-    """How many frames at ``most_iso`` hold as much light as one at ``iso`` would be given too much
-    of: laid together they are as clean as one frame of ``most_iso`` that was long enough.
+    """How many frames, where one takes ``iso``, are laid together to be as clean as one that had
+    light enough for ``most_iso``.
 
     Light comes in photons, whose number scatters by its own root [photons]: n frames are as clean
     as one at an nth of the ISO. Nothing is said of the noise of reading or of heat. Both above 0.

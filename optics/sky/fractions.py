@@ -1,8 +1,8 @@
 """How much of a frame its stars stay put in: shares of its area by how far stars drift.
 
 The worst corner decides little: what most of a frame does is told beside it. A share is counted on
-a net over the frame; where nobody knows how the frame stands in the sky, it is the least over every
-way of holding it. Method and accuracy: docs/sky.md.
+a lattice over the frame; where nobody knows how the frame stands in the sky, it is the least over
+every way of holding it. Method and accuracy: docs/sky.md.
 """
 
 from __future__ import annotations

@@ -150,6 +150,10 @@ class IsoTest(TestCase):
             "or 0:32, which smears 12 px",
         ):
             self.assertContains(page, text)
+        sky = answered(**said).sky
+        for seconds, frames, dark in ((2.0, 16, False), (1.8, 17, True)):
+            told = exposed(sky, 2.8, seconds)
+            self.assertEqual((told.frames, told.too_dark), (frames, dark), "sixteen, and no more")
         dark = self.client.get("/sky/", link(**{**said, "f_number": "16"}).dict())
         self.assertContains(dark, "Too dark for f/16 and 10 s")
         enough = self.client.get("/sky/", link(iso_most="51200", **said).dict())

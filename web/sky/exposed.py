@@ -27,8 +27,8 @@ class Exposed:
 
     ``needed``  the ISO that one frame would take, in thirds of a stop; ``iso``: the one to set, no
                 higher than somebody uses.
-    ``frames``  how many at that ISO, laid together, are as clean as one frame of ``usable`` would
-                be with as much light; more than ``MOST_FRAMES`` where it is too dark for that.
+    ``frames``  how many, laid together, are as clean as one that had light enough for that ISO;
+                more than ``MOST_FRAMES`` where it is too dark for that.
     ``stops``   by how much one frame alone is too dark.
     ``total``   how long all of them take, s.
     """
