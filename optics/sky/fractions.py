@@ -12,10 +12,13 @@ from dataclasses import dataclass, replace
 from functools import lru_cache
 
 import numpy as np
+import numpy.typing as npt
 
 from optics.base.errors import OutOfRange, require_positive
 from optics.base.numbers import Array
 from optics.base.search import crossing
+from optics.sky.parts import in_sky
+from optics.sky.projection import Projection, angle_of, rim
 from optics.sky.rotation import SKY_TURNS, chords, require_declination
 
 _KEPT = 512
@@ -36,6 +39,8 @@ class Framed:
     ``roll``     by how much its up is turned from the celestial north; None where nobody knows.
     ``horizon``  how high over its middle the level horizon runs: lower there are no stars. −inf
                  for none in sight; a frame with nothing above it counts as a whole.
+    ``projection``  how the lens draws. The horizon of a fisheye is bent; its height is told where
+                 it crosses the frame's upright middle line.
     Raises NotANumber, OutOfRange.
     """
 
@@ -43,6 +48,7 @@ class Framed:
     height: float
     roll: float | None = None
     horizon: float = -math.inf
+    projection: Projection = Projection.RECTILINEAR
 
     def __post_init__(self) -> None:
         require_positive("width", self.width, "width of the frame")
@@ -144,13 +150,25 @@ def over_frame(
     _require(focal_length, declination)
     right, up = _cells(frame, across)
     x, y = _in_sky(right, up, frame.roll or 0.0)
-    drift = _chords(focal_length, seconds, declination, x, y)
-    return Cells(right, up, np.where(up < _from(frame), np.nan, drift))
+    drift = _chords(focal_length, seconds, declination, frame, x, y)
+    return Cells(right, up, np.where(_seen(frame, focal_length, right, up), drift, np.nan))
 
 
 def _from(frame: Framed) -> float:
     """How high in the frame the sky begins, mm over its middle."""
     return frame.horizon if frame.horizon < 0.5 * frame.height else -math.inf
+
+
+def _seen(frame: Framed, focal_length: float, right: Array, up: Array) -> npt.NDArray[np.bool_]:
+    """Which points of the frame have a sky in them."""
+    if frame.projection is Projection.RECTILINEAR:
+        return up >= _from(frame)
+    inside = np.hypot(right, up) <= rim(frame.projection, focal_length)
+    if not math.isfinite(frame.horizon):
+        return inside
+    altitude = -angle_of(frame.projection, focal_length, frame.horizon)
+    above = inside & in_sky(frame.projection, focal_length, altitude, right, up)
+    return above if above.any() else inside
 
 
 def _cells(frame: Framed, along: int) -> tuple[Array, Array]:
@@ -163,12 +181,16 @@ def _cells(frame: Framed, along: int) -> tuple[Array, Array]:
     return across, high
 
 
-def _lattice(frame: Framed) -> tuple[Array, Array]:
+@lru_cache(maxsize=32)
+def _lattice(frame: Framed, focal_length: float) -> tuple[Array, Array]:
     """Points spread evenly over the frame's sky, in no rows."""
-    bottom = max(_from(frame), -0.5 * frame.height)
+    straight = frame.projection is Projection.RECTILINEAR
+    bottom = max(_from(frame) if straight else -math.inf, -0.5 * frame.height)
     at = np.arange(_POINTS)
     right = ((at + 0.5) / _POINTS - 0.5) * frame.width
-    return right, bottom + np.mod(at * _GOLDEN, 1.0) * (0.5 * frame.height - bottom)
+    up = bottom + np.mod(at * _GOLDEN, 1.0) * (0.5 * frame.height - bottom)
+    seen = _seen(frame, focal_length, right, up)
+    return right[seen], up[seen]
 
 
 def _in_sky(right: Array, up: Array, roll: float) -> tuple[Array, Array]:
@@ -178,18 +200,21 @@ def _in_sky(right: Array, up: Array, roll: float) -> tuple[Array, Array]:
 
 def _drifts(focal_length: float, seconds: float, declination: float, frame: Framed) -> Array:
     """How far stars all over the frame drift, mm: a row for each way of holding it."""
-    right, up = _lattice(frame)
+    right, up = _lattice(frame, focal_length)
     rolls = _ROLLS if frame.roll is None else [frame.roll]
     return np.array(
         [
-            _chords(focal_length, seconds, declination, *_in_sky(right, up, float(roll)))
+            _chords(focal_length, seconds, declination, frame, *_in_sky(right, up, float(roll)))
             for roll in rolls
         ]
     )
 
 
-def _chords(focal_length: float, seconds: float, declination: float, x: Array, y: Array) -> Array:
-    return chords(np.asarray(focal_length), np.asarray(seconds), np.asarray(declination), x, y)
+def _chords(
+    focal_length: float, seconds: float, declination: float, frame: Framed, x: Array, y: Array
+) -> Array:
+    f, t, d = (np.asarray(value) for value in (focal_length, seconds, declination))
+    return chords(f, t, d, x, y, frame.projection)
 
 
 def _of_share(drifts: Array, share: float) -> Array:

@@ -20,6 +20,7 @@ import numpy.typing as npt
 
 from optics.base.errors import require_angle
 from optics.base.numbers import Array
+from optics.sky.projection import Projection, directions, places, rim
 
 SKY_TURNS = 7.2921159e-5
 """rad/s: the mean rate of the earth against the stars. Source: [earth]."""
@@ -64,10 +65,45 @@ def turned(f: Array, seconds: Array, declination: Array, x: Array, y: Array) -> 
     )
 
 
-def chords(f: Array, seconds: Array, declination: Array, x: Array, y: Array) -> Array:
-    """How far stars go on the sensor, mm; inf once they have left the lens's half of space."""
+def after(
+    f: Array,
+    seconds: Array,
+    declination: Array,
+    x: Array,
+    y: Array,
+    projection: Projection = Projection.RECTILINEAR,
+) -> tuple[Array, Array]:
+    """Where in the picture stars that start at (x, y) stand after a time, mm; nan once they have
+    left a rectilinear lens's half of space."""
+    right, up, ahead = directions(projection, f, x, y)
+    change = turned(ahead, seconds, declination, right, up)
+    if projection is not Projection.RECTILINEAR:
+        return places(projection, f, right + change.x, up + change.y, ahead + change.z)
+    depth = f + change.z
+    depth = np.where(depth > 0, depth, np.nan)
+    return f * (x + change.x) / depth, f * (y + change.y) / depth
+
+
+def chords(
+    f: Array,
+    seconds: Array,
+    declination: Array,
+    x: Array,
+    y: Array,
+    projection: Projection = Projection.RECTILINEAR,
+) -> Array:
+    """How far stars go on the sensor, mm; inf once they have left a rectilinear lens's half of
+    space. Points beyond a fisheye's rim have no stars: 0."""
+    if projection is not Projection.RECTILINEAR:
+        then_x, then_y = after(f, seconds, declination, x, y, projection)
+        seen = np.hypot(x, y) <= _rims(projection, f) * (1 + 1e-9)
+        return np.asarray(np.where(seen, np.hypot(then_x - x, then_y - y), 0.0))
     change = turned(f, seconds, declination, x, y)
     depth = f + change.z
     with np.errstate(divide="ignore", invalid="ignore"):
         chord = np.hypot(f * change.x - x * change.z, f * change.y - y * change.z) / depth
     return np.asarray(np.where(depth > 0, chord, np.inf))
+
+
+def _rims(projection: Projection, f: Array) -> Array:
+    return np.asarray(f) * rim(projection, 1.0)

@@ -2,8 +2,7 @@
 
 The geometry stands in ``rotation``; which star of a frame is the worst, in ``starfield``.
 
-Nothing here knows of refraction near the horizon (under 1 % of drift above 10° of height), of
-fisheyes, or of lenses that are not rectilinear.
+Nothing here knows of refraction near the horizon (under 1 % of drift above 10° of height).
 """
 
 from __future__ import annotations
@@ -18,6 +17,7 @@ import numpy.typing as npt
 from optics.base.errors import require_angle, require_finite, require_positive
 from optics.base.numbers import Array, plain
 from optics.sky import parts, rotation, star_field
+from optics.sky.projection import Projection
 from optics.sky.rotation import POLE, Place, require_declination
 from optics.sky.rotation import SKY_TURNS as SKY_TURNS  # part of what this module says
 
@@ -29,7 +29,12 @@ z = 2.215089; their ratio. See ``wave.DISC_HALF``."""
 
 @overload
 def drift(
-    focal_length: float, seconds: float, declination: float, x: float = ..., y: float = ...
+    focal_length: float,
+    seconds: float,
+    declination: float,
+    x: float = ...,
+    y: float = ...,
+    projection: Projection = ...,
 ) -> float: ...
 @overload
 def drift(
@@ -38,6 +43,7 @@ def drift(
     declination: npt.ArrayLike,
     x: npt.ArrayLike = ...,
     y: npt.ArrayLike = ...,
+    projection: Projection = ...,
 ) -> Array | float: ...
 def drift(
     focal_length: npt.ArrayLike,
@@ -45,13 +51,16 @@ def drift(
     declination: npt.ArrayLike,
     x: npt.ArrayLike = 0.0,
     y: npt.ArrayLike = 0.0,
+    projection: Projection = Projection.RECTILINEAR,
 ) -> Array | float:
-    """The chord on the sensor that a star goes, mm; inf once it has left the lens's half of space.
+    """The chord on the sensor that a star goes, mm; inf once it has left the half of space of a
+    rectilinear lens, 0 beyond the rim of a fisheye.
 
     ``focal_length``  mm, above 0; the lens is focused on the stars.
     ``seconds``       0 or more, finite.
     ``declination``   of what the lens points at, radians, within ± π/2.
     ``x``, ``y``      where in the picture the star starts, mm from its middle.
+    ``projection``    how the lens draws.
     Broadcasts. Raises NotANumber, OutOfRange, AngleTooLarge.
     """
     require_positive("focal_length", focal_length, "focal length")
@@ -61,13 +70,23 @@ def drift(
     require_finite("y", y, "place in the picture")
     return plain(
         rotation.chords(
-            *(np.asarray(v, dtype=np.float64) for v in (focal_length, seconds, declination, x, y))
+            np.asarray(focal_length, dtype=np.float64),
+            np.asarray(seconds, dtype=np.float64),
+            np.asarray(declination, dtype=np.float64),
+            np.asarray(x, dtype=np.float64),
+            np.asarray(y, dtype=np.float64),
+            projection,
         )
     )
 
 
 def where_after(
-    focal_length: float, seconds: float, declination: float, x: float = 0.0, y: float = 0.0
+    focal_length: float,
+    seconds: float,
+    declination: float,
+    x: float = 0.0,
+    y: float = 0.0,
+    projection: Projection = Projection.RECTILINEAR,
 ) -> Place:
     """Where a star stands in the picture after a time; nan once it has left the view.
 
@@ -79,12 +98,8 @@ def where_after(
     require_finite("x", x, "place in the picture")
     require_finite("y", y, "place in the picture")
     f, t, d = (np.asarray(v, dtype=np.float64) for v in (focal_length, seconds, declination))
-    change = rotation.turned(f, t, d, np.asarray(x), np.asarray(y))
-    depth = focal_length + float(change.z)
-    if depth <= 0:
-        return Place(math.nan, math.nan)
-    across, along = x + float(change.x), y + float(change.y)
-    return Place(focal_length * across / depth, focal_length * along / depth)
+    then_x, then_y = rotation.after(f, t, d, np.asarray(x), np.asarray(y), projection)
+    return Place(float(then_x), float(then_y))
 
 
 WORST_DECLINATION = 0.0

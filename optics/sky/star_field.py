@@ -19,7 +19,8 @@ from optics.base.errors import require_finite, require_positive
 from optics.base.numbers import Array
 from optics.base.search import crossing
 from optics.sky.parts import Part
-from optics.sky.rotation import SKY_TURNS, Place, chords, require_declination, turned
+from optics.sky.projection import Projection, radius_of
+from optics.sky.rotation import SKY_TURNS, Place, after, chords, require_declination
 
 _KEPT = 512
 """Answers kept: of a lens under the same sky, the aperture changes none of them."""
@@ -73,7 +74,7 @@ def calmest(focal_length: float, seconds: float, declination: float, part: Part)
     the picture. As ``farthest``."""
     _require(focal_length, declination)
     require_positive("seconds", seconds, "time", zero=True)
-    pole = pole_at(focal_length, declination)
+    pole = pole_at(focal_length, declination, part.projection)
     if pole is not None and _inside(part, pole):
         return Drifting(0.0, pole)
     net = _Net(focal_length, declination, part)
@@ -118,7 +119,7 @@ def _longest(focal_length: float, tolerance: float, declination: float, part: Pa
         worst = farthest(focal_length, min(seconds, _HALF_TURN), declination, part)
         if abs(worst.drift / tolerance - 1) < _AGREED:
             return seconds
-        seconds = longest_of(focal_length, tolerance, declination, worst.start)
+        seconds = longest_of(focal_length, tolerance, declination, worst.start, part.projection)
         if math.isinf(seconds):
             break
     return _until(
@@ -128,13 +129,21 @@ def _longest(focal_length: float, tolerance: float, declination: float, part: Pa
     )
 
 
-def longest_of(focal_length: float, tolerance: float, declination: float, start: Place) -> float:
+def longest_of(
+    focal_length: float,
+    tolerance: float,
+    declination: float,
+    start: Place,
+    projection: Projection = Projection.RECTILINEAR,
+) -> float:
     """As ``longest``, for a single star."""
     _require(focal_length, declination)
     require_finite("start", (start.x, start.y), "place in the picture")
     f, d, x, y = (np.asarray(v) for v in (focal_length, declination, start.x, start.y))
     return _until(
-        focal_length, tolerance, lambda seconds: float(chords(f, np.asarray(seconds), d, x, y))
+        focal_length,
+        tolerance,
+        lambda seconds: float(chords(f, np.asarray(seconds), d, x, y, projection)),
     )
 
 
@@ -153,13 +162,18 @@ def _until(focal_length: float, tolerance: float, drift: Callable[[float], float
     return crossing(too_far, lost, 0.0)
 
 
-def pole_at(focal_length: float, declination: float) -> Place | None:
+def pole_at(
+    focal_length: float, declination: float, projection: Projection = Projection.RECTILINEAR
+) -> Place | None:
     """Where the pole of the sky that is nearer stands in the picture's plane; None if it is at
     right angles to the lens or behind it."""
     _require(focal_length, declination)
     if declination == 0:
         return None
-    return Place(0.0, focal_length / math.tan(declination))
+    if projection is Projection.RECTILINEAR:
+        return Place(0.0, focal_length / math.tan(declination))
+    away = math.copysign(math.pi / 2, declination) - declination
+    return Place(0.0, radius_of(projection, focal_length, away))
 
 
 @dataclass(frozen=True, slots=True)
@@ -177,6 +191,7 @@ def trails(
     declination: float,
     x: npt.ArrayLike,
     y: npt.ArrayLike,
+    projection: Projection = Projection.RECTILINEAR,
 ) -> Trails:
     """Where stars that start at some points are at each of a row of times, s, before or after.
 
@@ -189,10 +204,7 @@ def trails(
     from_x, from_y = (np.atleast_1d(np.asarray(v, dtype=np.float64))[:, np.newaxis] for v in (x, y))
     times = np.atleast_1d(np.asarray(seconds, dtype=np.float64))
     f = np.asarray(focal_length, dtype=np.float64)
-    change = turned(f, times, np.asarray(declination), from_x, from_y)
-    depth = f + change.z
-    depth = np.where(depth > 0, depth, np.nan)
-    return Trails(f * (from_x + change.x) / depth, f * (from_y + change.y) / depth)
+    return Trails(*after(f, times, np.asarray(declination), from_x, from_y, projection))
 
 
 _WAY = np.arange(_ROUND) / _ROUND
@@ -212,10 +224,11 @@ class _Net:
 
     def __init__(self, focal_length: float, declination: float, part: Part) -> None:
         self.f, self.declination = np.asarray(focal_length), np.asarray(declination)
+        self.projection = part.projection
         self.x, self.y = _points(part)
 
     def chords(self, seconds: float, x: Array, y: Array) -> Array:
-        return chords(self.f, np.asarray(seconds), self.declination, x, y)
+        return chords(self.f, np.asarray(seconds), self.declination, x, y, self.projection)
 
     def drifts(self, seconds: float) -> Array:
         return self.chords(seconds, self.x, self.y)

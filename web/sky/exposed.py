@@ -57,10 +57,34 @@ class Exposed:
 
 def exposed(sky: Sky, f_number: float, seconds: float) -> Exposed:
     """What is set for the night at an aperture, as its dial names it, and a time, s."""
-    needed = exposure.iso_for(sky.ev, exact(f_number), seconds)
+    needed = exposure.iso_for(sky.night.ev100, exact(f_number), seconds)
     usable = sky.iso_usable
     if sky.pitch is None or needed <= usable * _SAME:  # film is as fast as it is
         return Exposed(dial.named_iso(needed), dial.named_iso(needed), 1, 0.0, seconds)
     frames = exposure.frames_laid(needed / _SAME, usable)
     stops = math.log2(needed / usable)
     return Exposed(dial.named_iso(needed), usable, frames, stops, frames * seconds)
+
+
+GROUND_ISO = 1600.0
+"""For a frame of the ground alone: nothing there moves, so time is cheaper than grain."""
+PATIENCE = 240.0
+"""s: longer than that the ISO goes up first, as far as it may; then frames are laid together."""
+
+
+def ground_exposed(sky: Sky, f_number: float) -> tuple[Exposed, float]:
+    """What is set for unlit ground in the dark at an aperture, as its dial names it, and the time of
+    each frame, s."""
+    ev, n = sky.night.ground_ev100(sky.underfoot), exact(f_number)
+    iso = min(GROUND_ISO, sky.iso_usable)
+    seconds = exposure.seconds_for(ev, n, iso)
+    while seconds > PATIENCE and iso < sky.iso_usable:
+        more = min(2.0, sky.iso_usable / iso)
+        iso, seconds = more * iso, seconds / more
+    if seconds <= PATIENCE:
+        seconds = dial.named_time(seconds)
+        return Exposed(iso, iso, 1, 0.0, seconds), seconds
+    needed = exposure.iso_for(ev, n, PATIENCE)
+    frames = exposure.frames_laid(needed / _SAME, iso)
+    stops = math.log2(needed / iso)
+    return Exposed(dial.named_iso(needed), iso, frames, stops, frames * PATIENCE), PATIENCE

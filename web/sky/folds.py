@@ -5,6 +5,8 @@ from __future__ import annotations
 from dataclasses import fields
 from typing import Any
 
+from optics.base import units
+from optics.light.night import REFLECTED, magnitude_of
 from web.bag.models import Lens
 from web.bag.soundness import sound
 from web.hand.asker import Asker
@@ -62,13 +64,22 @@ def _tries(answer: Answer, reading: Reading, who: Asker, owner: Owner) -> dict[s
     return {"tries": tries(answer)}
 
 
+def _why(answer: Answer, reading: Reading, who: Asker, owner: Owner) -> dict[str, Any]:
+    sky = answer.sky
+    return {
+        "night_magnitude": f"{units.significant(magnitude_of(sky.night.luminance), 3):g}",
+        "ground_darker": sky.night.ground_darker(sky.underfoot),
+        "reflected": REFLECTED[sky.underfoot],
+    }
+
+
 ALL = (
     Fold("fold-routine", "Ways to get there, step by step", "sky/routines.html", _routines),
     Fold("fold-foreground", "With a foreground", "sky/foreground.html", _foreground),
     Fold("fold-margin", "What a margin buys and costs", "sky/margins.html", _margins),
     Fold("fold-tries", "Settings to try", "sky/tries.html", _tries),
     Fold("fold-bag", "Which of my lenses gathers most", "sky/bag.html", _bag),
-    Fold("fold-why", "Why, with the working", "sky/why.html", nothing),
+    Fold("fold-why", "Why, with the working", "sky/why.html", _why),
     Fold("fold-care", "Care", "sky/care.html", nothing),
 )
 """Below the answer, drawn again with it."""

@@ -8,22 +8,16 @@ from itertools import pairwise
 
 from optics.base import settable
 from optics.lens import aperture
-from optics.lens.aperture import exact
 from optics.lens.depth import counted_blur, limits, total_blur
 from optics.lens.focus_window import focus_window
 from optics.lens.shot import Shot
-from optics.light import dial, exposure
 from optics.scene import focus_distances
 from optics.zones.frame_sets import NoSet, frame_set
 from optics.zones.joints import joint
-from web.sky.exposed import Exposed, exposed
+from web.sky.exposed import PATIENCE, Exposed, exposed, ground_exposed
+from web.sky.ring import reaches, with_ground
 from web.sky.usecases import Answer
 
-GROUND_ISO = 1600.0
-"""For a frame of the ground alone: nothing there moves, so time is cheaper than grain."""
-MOST_GROUND_ISO = 6400.0
-_PATIENCE = 240.0
-"""s: longer than that the ISO goes up first, as far as it may."""
 _NO_STOP = 0.05
 _FOR_SEVERAL = 11.4
 """Closing past f/11 softens more by diffraction than frames cost."""
@@ -37,7 +31,7 @@ class Frame(Shot):
 
     ``star``   how wide a star is in it, mm on the sensor, and ``drift``: how far the worst one goes
                meanwhile. ``stars_hold``: whether both are within what was asked for.
-    ``set_to`` what the body is set to for its stars; None for a frame of the ground.
+    ``set_to`` what the body is set to.
     ``fore``   the blur of the foreground in it, mm on the sensor. ``fore_holds``: whether that is
                within the ground's standard.
     """
@@ -49,7 +43,7 @@ class Frame(Shot):
     stars_hold: bool
     fore: float
     fore_holds: bool
-    set_to: Exposed | None = None
+    set_to: Exposed
 
 
 @dataclass(frozen=True, slots=True)
@@ -80,8 +74,13 @@ class Foreground:
 
     @property
     def long(self) -> bool:
-        """Whether a frame of the ground takes longer than one cares to wait."""
-        return any(one.seconds > _PATIENCE for one in self.frames)
+        """Whether the ground takes longer in the dark than one cares to wait."""
+        return any(one.set_to.total > PATIENCE for one in self.ground)
+
+    @property
+    def ground(self) -> tuple[Frame, ...]:
+        """The frames of the ground alone."""
+        return self.frames[1:]
 
     @property
     def left_out(self) -> int:
@@ -113,7 +112,9 @@ class _Maker:
     answer: Answer
     start: float
 
-    def frame(self, name: str, focus: float, f_number: float, seconds: float, iso: float) -> Frame:
+    def frame(
+        self, name: str, focus: float, f_number: float, seconds: float, set_to: Exposed
+    ) -> Frame:
         sky = self.answer.sky
         stars, ground = sky.kit.at(f_number), sky.ground_kit.at(f_number)
         held = limits(ground, focus)
@@ -125,7 +126,8 @@ class _Maker:
             focus=focus,
             f_number=f_number,
             seconds=seconds,
-            iso=iso,
+            iso=set_to.iso,
+            set_to=set_to,
             near=held.near,
             far=held.far,
             held=None if held.empty else settable.inside(held.near, held.far, sky.system),
@@ -136,32 +138,23 @@ class _Maker:
             fore_holds=fore <= ground.coc * _ROUNDED,
         )
 
-    def reaches(self, f_number: float, focus: float) -> bool:
-        """Whether the foreground is sharp with the ring there."""
-        held = limits(self.answer.sky.ground_kit.at(f_number), focus)
-        return held.near <= self.start * _ROUNDED  # nan, nothing sharp, is not
-
     def sky_frame(self) -> Frame:
         answer = self.answer
         n = answer.sky.setup.f_number
         here = answer.here
-        frame = self.frame("Sky", here.focus, n, answer.seconds, answer.iso)
-        return replace(frame, set_to=answer.exposed)
+        return self.frame("Sky", here.focus, n, answer.seconds, answer.exposed)
 
     def both(self, f_number: float, focus: float) -> Frame:
         """A frame for all, as long as the one of the stars."""
         seconds = self.answer.seconds
         set_to = exposed(self.answer.sky, f_number, seconds)
-        return replace(self.frame("Both", focus, f_number, seconds, set_to.iso), set_to=set_to)
+        return self.frame("Both", focus, f_number, seconds, set_to)
 
     def ground_frame(self, f_number: float, ring: float, start: float, end: float) -> Frame:
         """One of the ground alone, which is to hold from ``start`` to ``end``, mm, as written."""
         sky = self.answer.sky
-        iso, seconds = GROUND_ISO, exposure.seconds_for(sky.ev, exact(f_number), GROUND_ISO)
-        while seconds > _PATIENCE and iso < MOST_GROUND_ISO:
-            iso, seconds = 2 * iso, seconds / 2
-        seconds = dial.named_time(seconds)
-        frame = self.frame("Ground", ring, f_number, seconds, iso)
+        set_to, seconds = ground_exposed(sky, f_number)
+        frame = self.frame("Ground", ring, f_number, seconds, set_to)
         if frame.held is None or end > frame.far:
             return frame
         start = max(start, frame.near)
@@ -170,20 +163,17 @@ class _Maker:
 
 
 def _one_frame(maker: _Maker) -> Frame | None:
-    """A frame for all: the ring as it is, if that has the foreground too; else the widest aperture
-    at which the ring where stars just hold does."""
-    answer = maker.answer
-    sky, here = answer.sky, answer.here
-    if answer.star_holds and maker.reaches(sky.setup.f_number, here.focus):
+    """A frame for all: at the aperture in hand if that has both, else at the widest that does; with
+    the ring as it stands wherever that does it."""
+    sky, here = maker.answer.sky, maker.answer.here
+    if maker.answer.star_holds and reaches(sky, here.focus, maker.start):
         return maker.both(sky.setup.f_number, here.focus)
     for n in sky.apertures:
         if n < sky.setup.f_number * (1 - 1e-9):
             continue
-        nearest = max(focus_distances.infinity(sky.kit.at(n)), sky.closest)
-        for figures in (settable.COARSE, settable.FINE):
-            ring = settable.up(nearest, sky.system, figures)
-            if math.isfinite(ring) and maker.reaches(n, ring):
-                return maker.both(n, ring)
+        found = with_ground(sky.at(n), here, maker.start)
+        if found is not None:
+            return maker.both(n, found.focus)
     return None
 
 
@@ -203,6 +193,9 @@ def _ground(maker: _Maker) -> tuple[Frame, ...]:
             continue
         nearest = max(window.nearest, sky.closest)
         wanted = min(max(focus_distances.between(setup, start, end), nearest), window.farthest)
+        focus = maker.answer.here.focus  # a ring that need not move is not moved
+        if nearest <= focus <= window.farthest:
+            return (maker.ground_frame(n, focus, start, end),)
         ring = settable.within(wanted, nearest, window.farthest, sky.system)
         if ring.held:
             return (maker.ground_frame(n, ring.focus, start, end),)

@@ -9,18 +9,17 @@ from django.core.exceptions import ValidationError
 from django.http import QueryDict
 
 from optics.base import amounts
-from optics.light.exposure import LIGHTS
 from optics.sky import star_drift
 from web.hand.asker import ANYBODY, Asker
 from web.hand.in_use import InUse
 from web.hand.reader import read_hand, type_before
 from web.hand.typed import Typed
+from web.sky.nights import read_ground, read_night, renamed
 from web.sky.pointing import direction, height, latitude
 from web.sky.reading import Reading
 from web.sky.sample import GEAR
 from web.sky.skies import (
     USUAL_ISO,
-    USUAL_LIGHT,
     USUAL_MARGIN,
     USUAL_TRAIL_PIXELS,
     Counts,
@@ -43,15 +42,11 @@ _ISO = NumberField(
     low=50, high=4_000_000, unit="iso",
     sentence="Give the highest ISO that you use, from 50 to 4 000 000.",
 )  # fmt: skip
-_LIGHT = NumberField(low=-12, high=2, sentence="Choose a night from the list.")
 _LONGEST = 3600.0
 PARTS_TO_COUNT = [
     (str(Counts.MIDDLE), "the middle"),
     ("", "four fifths"),
     (str(Counts.CORNERS), "every corner"),
-]
-NIGHTS = [("", "stars alone")] + [
-    (f"{light.ev100:g}", light.name) for light in LIGHTS if -8 < light.ev100 < 0
 ]
 
 
@@ -60,6 +55,9 @@ def read_sky(data: QueryDict, before: type_before = lambda: None, who: Asker = A
 
     ``before`` gives the link to fall back on for what cannot be used, before the sample is.
     """
+    if found := renamed(data):
+        data = data.copy()
+        data.update(found)
     hand = read_hand(data, GEAR, before, who)
     texts, frame, pixels = hand.texts, hand.frame, hand.pixels_across
     typed = Typed(texts, hand.system, who, hand.errors, before())
@@ -74,6 +72,7 @@ def read_sky(data: QueryDict, before: type_before = lambda: None, who: Asker = A
     kit = replace(hand.kit, diffraction=True)
     if star_pixels is not None and pitch is not None:
         kit = replace(kit, coc=star_pixels * pitch)
+    night, night_said = read_night(typed)
     trail = typed.last("trail_px", _TRAIL.clean, USUAL_TRAIL_PIXELS, "px")
     sky = Sky(
         kit=kit,
@@ -90,11 +89,13 @@ def read_sky(data: QueryDict, before: type_before = lambda: None, who: Asker = A
         ring=typed.last("ring", lambda text: typed.ring(text, kit.closest, hand.lens_reaches)),
         aim=_aim(typed),
         seconds=typed.last("seconds", _seconds),
-        ev=typed.get("light", _LIGHT.clean, USUAL_LIGHT),
+        night=night,
+        night_said=night_said,
         iso_usable=typed.last("iso_most", _ISO.clean, _usable(hand.in_use)),
         in_use=hand.in_use,
         ground_kit=hand.kit,
         foreground=typed.get("foreground", lambda text: _foreground(typed, text)),
+        underfoot=read_ground(typed),
     )
     return Reading(hand, texts, typed.errors, hand.assumed - {"circle_mm"}, sky)
 

@@ -36,6 +36,8 @@ def _window(answered: Answer, shot: Shot) -> Window | None:
     """Where the ring may stand for a frame of the stars: where they are as small, or farther."""
     if shot.focus != answered.here.focus or answered.by_hand:
         return None
+    if answered.here.window is not None:
+        return answered.here.window
     return Window(min(shot.exact, shot.focus), math.inf) if shot.exact == shot.exact else None
 
 

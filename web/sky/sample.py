@@ -15,9 +15,12 @@ NIGHT = {
     "direction": "",
     "height": "",
     "seconds": "",
-    "light": "",
+    "dark": "",
+    "meter": "",
+    "moon": "",
     "iso_most": "",
     "foreground": "",
+    "underfoot": "",
 }
 """Empty, each but the width of a star means its usual."""
 GEAR = {

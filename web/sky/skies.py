@@ -9,6 +9,7 @@ from enum import StrEnum
 
 from optics import Kit, Setup
 from optics.base.formats import Format
+from optics.light.night import Ground, Night
 from optics.sky import fractions, parts, star_drift, star_field
 from optics.sky.rotation import Place
 from web.hand.in_use import InUse
@@ -19,7 +20,6 @@ USUAL_TRAIL_PIXELS = 4.0
 FOUR_FIFTHS = 0.8
 USUAL_ISO = 6400.0
 """What is taken for the highest that a body does well, where nobody said."""
-USUAL_LIGHT = -8.0
 MIDDLE = Place(0.0, 0.0)
 _STRAIGHT_UP = math.pi / 2 - 1e-6
 
@@ -53,9 +53,11 @@ class Sky:
     ``ring``         where a hand has set it, mm; None for where the margin puts it.
     ``aim``          where the lens points; None where nobody said.
     ``seconds``      a time to look at; None for the longest that will do.
-    ``ev``           of the night, at ISO 100. ``iso_usable``: the highest that somebody uses.
+    ``night``        how bright it is, and ``night_said``: how that is spoken of.
+    ``iso_usable``   the highest that somebody uses.
     ``ground_kit``, ``ground``  the same with the standard in hand, which the ground is held to.
-    ``foreground``   the nearest that must be sharp beside the stars, mm; None for nothing.
+    ``foreground``   the nearest that must be sharp beside the stars, mm; None for nothing;
+                     ``underfoot``: what the ground is, where nobody lights it.
     """
 
     kit: Kit
@@ -72,11 +74,13 @@ class Sky:
     ring: float | None
     aim: star_drift.Aim | None
     seconds: float | None
-    ev: float
+    night: Night
+    night_said: str
     iso_usable: float
     in_use: InUse
     ground_kit: Kit
     foreground: float | None
+    underfoot: Ground
     setup: Setup = field(init=False, repr=False, compare=False)
     ground: Setup = field(init=False, repr=False, compare=False)
 

@@ -8,8 +8,9 @@ from dataclasses import dataclass
 from optics.lens.aperture import stops_between
 from optics.light import dial
 from web.sky.exposed import Exposed, exposed
+from web.sky.ring import AtInfinity, at_margin
 from web.sky.skies import Sky
-from web.sky.usecases import Answer, AtInfinity, at_margin
+from web.sky.usecases import Answer
 
 _SHARES = (0.5, 1.0, 2.0, 4.0)
 """Of the drift allowed: times to look at."""
@@ -90,8 +91,8 @@ def _apertures(sky: Sky, in_hand: float) -> list[float]:
 
 def _row(answer: Answer, f_number: float, times: tuple[Time, ...]) -> Row:
     there = answer.sky.at(f_number)
-    here = at_margin(there, there.margin)
     now = f_number == answer.sky.setup.f_number
+    here = answer.computed if now else at_margin(there, there.margin)
     cells = tuple(Cell(exposed(there, f_number, time.seconds), now and time.now) for time in times)
     circles = here.star / there.setup.coc * (1 - 1e-9)
     word = "holds" if circles * there.margin <= 1 else "just" if circles <= 1 else "soft"

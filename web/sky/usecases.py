@@ -5,36 +5,17 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass, replace
 
-from optics.base import settable
-from optics.lens.depth import hyperfocal, limits, total_blur
-from optics.lens.shot import Shot
-from optics.light import dial, exposure
-from optics.scene import focus_distances
+from optics.lens.depth import hyperfocal, total_blur
+from optics.light import dial
 from optics.sky import fractions, star_drift, star_field
 from optics.sky.rotation import Place
-from web.planner.axis import Axis, Step
-from web.planner.axis import turned as turned_on
 from web.sky.exposed import Exposed, exposed
+from web.sky.ring import AtInfinity, at_margin, by_hand, computed
 from web.sky.skies import MIDDLE, PARTS, Counts, Sky
 
 MARGINS = (1.0, 1.25, 1.5, 2.0, 3.0)
 RULES = (200.0, 300.0, 400.0, 500.0)
 """Numbers of rules *number ÷ focal length*."""
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class AtInfinity(Shot):
-    """A frame of the stars, its ring rounded away so that it is safe.
-
-    ``margin``  by how much a star is smaller than the standard, as asked for, or as it comes out
-                of a ring set by hand.
-    ``star``    how wide a star is there, mm on the sensor.
-    ``now``     whether it is the one in hand.
-    """
-
-    margin: float
-    star: float
-    now: bool
 
 
 @dataclass(frozen=True, slots=True)
@@ -87,7 +68,8 @@ class Longer:
 class Answer:
     """Where the ring goes, and for how long.
 
-    ``here``      the setting for the margin asked for; ``margins``: for others beside it.
+    ``here``      the setting in hand; ``computed``: the one without a hand; ``margins``: what other
+                  margins ask for.
     ``begins``    the nearest setting at which stars hold, mm; inf if none does.
     ``smallest``  how wide a star is at best, the ring at infinity: diffraction alone, mm.
     ``seconds``   looked at: the time asked for, else the longest on the dial for what counts.
@@ -100,6 +82,7 @@ class Answer:
 
     sky: Sky
     here: AtInfinity
+    computed: AtInfinity
     margins: tuple[AtInfinity, ...]
     begins: float
     smallest: float
@@ -112,7 +95,6 @@ class Answer:
     rules: tuple[Rule, ...]
     number: float
     exposed: Exposed
-    night: str
 
     @property
     def iso(self) -> float:
@@ -125,14 +107,19 @@ class Answer:
         return (self.centre, self.corner, self.calmest)
 
     @property
-    def computed(self) -> AtInfinity:
-        """Where the ring goes for the margin, whatever a hand has set."""
-        return next(one for one in self.margins if one.margin == self.sky.margin)
-
-    @property
     def by_hand(self) -> bool:
         """Whether a hand has set the ring."""
         return self.sky.ring is not None
+
+    @property
+    def for_ground(self) -> bool:
+        """Whether the ring stands nearer than the margin asks, so that the ground is sharp too."""
+        return self.here.window is not None
+
+    @property
+    def by_margin(self) -> bool:
+        """Whether the margin alone says where the ring stands."""
+        return not self.by_hand and not self.for_ground
 
     @property
     def star_holds(self) -> bool:
@@ -197,7 +184,14 @@ def answer(sky: Sky) -> Answer:
     """Find infinity with its margin, and the time before stars trail."""
     f = sky.setup.focal_length
     wanted = sorted({*MARGINS, sky.margin})
-    margins = tuple(at_margin(sky, margin) for margin in wanted)
+    placed = computed(sky)
+    margins = tuple(
+        replace(
+            at_margin(sky, margin),
+            now=sky.ring is None and placed.window is None and margin == sky.margin,
+        )
+        for margin in wanted
+    )
     part, turned_at = sky.part, sky.turned_at
     longest = {each: sky.longest(f, sky.trail, each) for each in Counts}
     seconds = sky.seconds or dial.longest_named(min(longest[sky.counts], FOR_EVER))
@@ -216,7 +210,8 @@ def answer(sky: Sky) -> Answer:
     middle = star_field.Drifting(lengths[Counts.MIDDLE], MIDDLE)
     return Answer(
         sky=sky,
-        here=next(one for one in margins if one.now) if sky.ring is None else _by_hand(sky),
+        here=placed if sky.ring is None else by_hand(sky),
+        computed=placed,
         margins=margins,
         begins=hyperfocal(sky.setup),
         smallest=total_blur(sky.setup, math.inf, math.inf),
@@ -233,45 +228,7 @@ def answer(sky: Sky) -> Answer:
         rules=tuple(_rule(sky, number) for number in RULES),
         number=star_drift.rule_number(f, min(longest[sky.counts], FOR_EVER)),
         exposed=exposed(sky, sky.setup.f_number, seconds),
-        night=exposure.light_named(sky.ev).name,
     )
-
-
-def at_margin(sky: Sky, margin: float) -> AtInfinity:
-    """Where the ring goes for a margin, mm, on a distance that a hand can set."""
-    ideal = max(focus_distances.infinity(sky.setup, margin), sky.closest)
-    shot = _of_stars(sky, settable.up(ideal, sky.system), ideal)
-    return replace(shot, margin=margin, now=margin == sky.margin and sky.ring is None)
-
-
-def _by_hand(sky: Sky) -> AtInfinity:
-    assert sky.ring is not None
-    return _of_stars(sky, settable.typed(sky.ring, sky.system, sky.closest))
-
-
-def _of_stars(sky: Sky, focus: float, ideal: float = math.nan) -> AtInfinity:
-    held = limits(sky.setup, focus)
-    star = total_blur(sky.setup, math.inf, focus)
-    return AtInfinity(
-        name="Stars",
-        focus=focus,
-        exact=ideal,
-        f_number=sky.f_number,
-        near=held.near,
-        far=held.far,
-        held=None if held.empty else settable.inside(held.near, held.far, sky.system),
-        margin=sky.setup.coc / star,
-        star=star,
-        now=True,
-    )
-
-
-def turned(sky: Sky, step: Step, axis: Axis) -> float:
-    """Where the ring stands after a move, mm, where a hand can set it."""
-    start = sky.ring
-    if start is None:
-        start = sky.closest if step.to is not None else at_margin(sky, sky.margin).focus
-    return turned_on(start, step, axis, sky.system, sky.closest)
 
 
 def _rule(sky: Sky, number: float) -> Rule:

@@ -14,10 +14,11 @@ from web.people.models import Owner
 from web.planner.axis import Axis, Step
 from web.planner.folds import context as folded
 from web.planner.pages import Asked, Pages
-from web.sky import folds, pictures, usecases
-from web.sky.forms import NIGHTS, PARTS_TO_COUNT, read_sky
+from web.sky import folds, nights, pictures, usecases
+from web.sky.forms import PARTS_TO_COUNT, read_sky
 from web.sky.kind import KIND
 from web.sky.reading import Reading
+from web.sky.ring import turned
 from web.sky.routines import WALK
 from web.sky.sample import GEAR, NAME
 from web.ui.templatetags import format
@@ -34,7 +35,7 @@ class SkyPages(Pages[Reading]):
     def turned(
         self, reading: Reading, step: Step, axis: Axis, at: str
     ) -> tuple[Reading, float | None]:
-        focus = usecases.turned(reading.sky, step, axis)
+        focus = turned(reading.sky, step, axis)
         return reading.with_ring(focus), focus
 
     def answered(self, asked: Asked[Reading]) -> dict[str, Any]:
@@ -72,7 +73,9 @@ class SkyPages(Pages[Reading]):
         return {
             "screen_name": "Sky",
             "placeholder": "Name this night",
-            "nights": NIGHTS,
+            "classes": nights.CLASSES,
+            "moons": nights.MOONS,
+            "grounds": nights.GROUNDS,
             "parts_to_count": PARTS_TO_COUNT,
             "usual_iso": format.iso(reading.sky.iso_usable),
             "sheet_name": "Card",

@@ -5,8 +5,12 @@ from __future__ import annotations
 import math
 from typing import Any
 
+from optics.light.exposure import Gives
+from optics.light.night import Ground, Moon
 from optics.scene import schools
+from optics.scene.moving import Keeping
 from optics.scene.scenes import Choose
+from optics.sky.projection import Projection
 
 DISTANCES = (
     350.0, 500.0, 700.0, 800.0, 1000.0, 1200.0, 1300.0, 1500.0, 2000.0, 2500.0, 3000.0, 4200.0,
@@ -164,8 +168,15 @@ BY_NAME: dict[str, tuple[Any, ...]] = {
     "sharp_seen": (True, False, None),
     "given": (1.0, 2.0),
     "step": (1.0,),
+    "magnitude": (21.9, 20.0, 17.5),
+    "luminance": (2e-4, 0.003, 1.0),
+    "known": (0.2, 0.8),
 }
 """By the name of the parameter: what it may be."""
+CHOICES: dict[str, tuple[Any, ...]] = {
+    one.__name__: tuple(one) for one in (Gives, Keeping, Projection, Moon, Ground)
+}
+"""By the kind of a parameter that is one of a few."""
 THERE: dict[str, dict[str, tuple[Any, ...]]] = {
     "optics.scene.after_trial": {"error": (0.0, 0.01, 0.03, 0.1)},
     "optics.scene.trial_frame": {

@@ -24,7 +24,7 @@ from optics.lens.conjugates import magnification
 from optics.lens.kit import Fault
 from optics.lens.standards import CLASSIC_EYE, KEEN_EYE
 from optics.lens.touch import Hands
-from optics.light.exposure import Exposure, Gives
+from optics.light.exposure import Gives
 from optics.light.taking import Taking
 from optics.scene import schools, trial_frame
 from optics.scene.after_trial import Trial
@@ -33,7 +33,6 @@ from optics.scene.camera import Camera as Standing
 from optics.scene.choosing import tried
 from optics.scene.marks import Ends, Look
 from optics.scene.movement import Movement, movement
-from optics.scene.moving import Keeping
 from optics.scene.placing import Placer, place
 from optics.scene.rescue import Asked
 from optics.scene.scenes import Choose
@@ -45,7 +44,8 @@ from optics.zones.listed import Listed
 from optics.zones.stretches import Tile
 from optics.zones.subjects import People, Spread
 from optics.zones.tiling import Zone, zone_at
-from tests.optics.every.names import BY_NAME, DISTANCES, F_NUMBERS, ODD, SETTINGS, THERE
+from tests.optics.every.names import BY_NAME, CHOICES, DISTANCES, F_NUMBERS, ODD, SETTINGS, THERE
+from tests.optics.every.small import exposure, night
 
 CROWDS = ((math.inf, Spread.ROUND, 1400.0), (5000.0, Spread.STRIDE), (9000.0, Spread.ROUND, 3e3))
 
@@ -68,7 +68,7 @@ class Population:
             "Eye": lambda: self.random.choice((CLASSIC_EYE, KEEN_EYE)), "Print": self.print,
             "Answer": lambda: answer(self.scene()), "Placement": lambda: place(self.scene()),
             "Placer": lambda: Placer(self.scene()), "Taking": self.taking,
-            "Movement": self.movement, "Exposure": self.exposure, "Zone": self.zone,
+            "Movement": self.movement, "Zone": self.zone,
             "Part": self.part, "Place": lambda: Place(self.random.choice((0.0, 5.0)), 3.0),
             "Hands": lambda: Hands(self.ring(), self.random.choice((0.0, 2.0, math.pi)),
                 self.random.choice((math.inf, 2000.0)), self.random.choice((1, -1))),
@@ -78,14 +78,15 @@ class Population:
             "School": lambda: self.random.choice(schools.SCHOOLS), "Tile": self.tile,
             "Series": lambda: self.random.choice((aperture.FULL, aperture.HALVES, aperture.THIRDS)),
             "Span": lambda: Span(*self.ends(), 0.0), "Limits": lambda: Limits(*self.ends()),
-            "Wish": self.wish, "Keeping": lambda: self.random.choice(tuple(Keeping)),
+            "Wish": self.wish, "Night": lambda: night(self.random),
+            "Exposure": lambda: exposure(self.random),
             "Listed": lambda: Listed.of(self.setup(), SETTINGS, ()), "Fault": self.fault,
             "schools.Seen": lambda: schools.Seen.of(self.scene()),
             "Trial": lambda: Trial(
                 self.distance(), self.random.choice(F_NUMBERS),
                 *self.random.choice((("A", ""), ("", "AB"), ("B", "A"), ("", "")))),
             "TriedAperture": lambda: next(tried(self.scene(), (self.random.choice(F_NUMBERS),))),
-            "Gives": lambda: self.random.choice(tuple(Gives)), "Frame": self.frame_taken,
+            "Frame": self.frame_taken,
             "Callable[[float], float]": lambda: near, "Spread": lambda: Spread.ROUND,
             "float | Zone": lambda: self.random.choice((self.zone(), self.distance())),
             "Stretch": lambda: Stretch(*sorted((self.random.choice((0.0, 6.5, 7.2)), 9.0))),
@@ -112,6 +113,8 @@ class Population:
             return tuple(self.of(name, part, where) for part in parts)
         if kind == "Seen":
             kind = "schools.Seen"
+        if kind in CHOICES:
+            return self.random.choice(CHOICES[kind])
         if kind in self.kinds:
             return self.kinds[kind]()
         if kind in ("float", "int", "Any", "Number", "npt.ArrayLike", "Array", "str"):
@@ -272,11 +275,6 @@ class Population:
         return movement(
             self.setup(), 2400.0, speed, seconds, 2000.0, circles, 24.0, pick((None, 0.006))
         )
-
-    def exposure(self) -> Exposure:
-        pick = self.random.choice
-        return Exposure(pick(F_NUMBERS), pick((1 / 250, 1 / 30, 2.0)), pick((100.0, 800.0)),
-                        pick((0.0, 3.0)))  # fmt: skip
 
     def zone(self) -> Zone:
         return zone_at(self.setup(), self.distance())
