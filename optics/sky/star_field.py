@@ -37,7 +37,8 @@ class Drifting:
 
 _ROUND = 120
 """Points tried along an outline: a multiple of four, so that a frame's corners are among them."""
-_RINGS = 6
+_RINGS, _FISHEYE_RINGS = 6, 31
+"""Over a part: what bends may have its worst star anywhere inside."""
 _LOOKS = 8
 _AGREED = 1e-11
 _CLOSER, _AROUND = np.linspace(-1.0, 1.0, 41), np.linspace(-1.0, 1.0, 21)
@@ -46,8 +47,8 @@ _CLOSER, _AROUND = np.linspace(-1.0, 1.0, 41), np.linspace(-1.0, 1.0, 21)
 def farthest(focal_length: float, seconds: float, declination: float, part: Part) -> Drifting:
     """The star of that part of the picture that drifts farthest.
 
-    Found on a net over the part, and refined along its outline. Plain numbers only, as
-    ``stars.drift``. Raises NotANumber, OutOfRange, AngleTooLarge.
+    Found on a net over the part, and refined along its outline, in a fisheye inside it too.
+    Plain numbers only, as ``stars.drift``. Raises NotANumber, OutOfRange, AngleTooLarge.
     """
     _require(focal_length, declination)
     require_positive("seconds", seconds, "time", zero=True)
@@ -57,16 +58,33 @@ def farthest(focal_length: float, seconds: float, declination: float, part: Part
     best = Drifting(float(found[at]), Place(float(net.x[at]), float(net.y[at])))
     if math.isinf(best.drift):
         return best
-    middle, width = float(_WAY[int(found[-1].argmax())]), 1.0 / _ROUND
-    for _ in range(2):  # each time a twentieth of the step, round the best point of the outline
-        near = middle + width * _CLOSER
-        x, y = part.outline(near)
-        edge = net.chords(seconds, x, y)
-        best_at = int(edge.argmax())
-        middle, width = float(near[best_at]), width / 20
-        if edge[best_at] > best.drift:
-            best = Drifting(float(edge[best_at]), Place(float(x[best_at]), float(y[best_at])))
+    if part.projection is not Projection.RECTILINEAR:  # a fisheye's may be anywhere inside
+        best = _closer(net, part, seconds, found, 1)
+    for start in _peaks(found[-1]):
+        middle, width = float(_WAY[start]), 1.0 / _ROUND
+        for _ in range(2):  # each time a twentieth of the step, round a peak along the outline
+            near = middle + width * _CLOSER
+            x, y = part.outline(near)
+            edge = net.chords(seconds, x, y)
+            best_at = int(edge.argmax())
+            middle, width = float(near[best_at]), width / 20
+            if edge[best_at] > best.drift:
+                best = Drifting(float(edge[best_at]), Place(float(x[best_at]), float(y[best_at])))
     return best
+
+
+_NEAR_BEST = 0.98
+"""A peak between two points of a bent outline may be so much higher than either."""
+
+
+def _peaks(drifts: Array) -> list[int]:
+    """Where along an outline to look closer: its highest points, the highest first."""
+    at = np.flatnonzero(
+        (drifts >= np.roll(drifts, 1))
+        & (drifts > np.roll(drifts, -1))
+        & (drifts >= _NEAR_BEST * drifts.max())
+    )
+    return sorted(at.tolist(), key=lambda one: -float(drifts[one])) or [int(drifts.argmax())]
 
 
 def calmest(focal_length: float, seconds: float, declination: float, part: Part) -> Drifting:
@@ -79,12 +97,18 @@ def calmest(focal_length: float, seconds: float, declination: float, part: Part)
         return Drifting(0.0, pole)
     net = _Net(focal_length, declination, part)
     found = net.drifts(seconds)
-    ring, way = np.unravel_index(int(found.argmin()), found.shape)
+    return _closer(net, part, seconds, found, -1)
+
+
+def _closer(net: _Net, part: Part, seconds: float, found: Array, sign: int) -> Drifting:
+    """The star that drifts farthest, or least with a ``sign`` of −1, near the best of the net."""
+    ring, way = np.unravel_index(int((sign * found).argmax()), found.shape)
     best = Drifting(
         float(found[ring, way]), Place(float(net.x[ring, way]), float(net.y[ring, way]))
     )
-    share, along = float(_SHARES[ring, 0]), float(_WAY[way])
-    wide, long = 1.0 / (_RINGS - 1), 1.0 / _ROUND
+    rings = len(found)
+    share, along = float(ring) / (rings - 1), float(_WAY[way])
+    wide, long = 1.0 / (rings - 1), 1.0 / _ROUND
     for _ in range(4):  # each time a tenth of the step, round the best point
         shares = np.clip(share + wide * _AROUND, 0.0, 1.0)[:, np.newaxis]
         ways = along + long * _AROUND
@@ -92,10 +116,10 @@ def calmest(focal_length: float, seconds: float, declination: float, part: Part)
         x = part.middle.x + shares * (edge_x - part.middle.x)
         y = part.middle.y + shares * (edge_y - part.middle.y)
         near = net.chords(seconds, x, y)
-        at = np.unravel_index(int(near.argmin()), near.shape)
+        at = np.unravel_index(int((sign * near).argmax()), near.shape)
         share, along = float(shares[at[0], 0]), float(ways[at[1]])
         wide, long = wide / 10, long / 10
-        if near[at] < best.drift:
+        if sign * near[at] > sign * best.drift:
             best = Drifting(float(near[at]), Place(float(x[at]), float(y[at])))
     return best
 
@@ -208,7 +232,6 @@ def trails(
 
 
 _WAY = np.arange(_ROUND) / _ROUND
-_SHARES = np.linspace(0, 1, _RINGS)[:, np.newaxis]
 
 
 @lru_cache(maxsize=_KEPT)
@@ -216,7 +239,9 @@ def _points(part: Part) -> tuple[Array, Array]:
     """Points all over a part of the picture, the outermost row along its outline."""
     x, y = part.outline(_WAY)
     middle = part.middle
-    return middle.x + _SHARES * (x - middle.x), middle.y + _SHARES * (y - middle.y)
+    straight = part.projection is Projection.RECTILINEAR
+    shares = np.linspace(0, 1, _RINGS if straight else _FISHEYE_RINGS)[:, np.newaxis]
+    return middle.x + shares * (x - middle.x), middle.y + shares * (y - middle.y)
 
 
 class _Net:
