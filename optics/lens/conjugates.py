@@ -72,6 +72,17 @@ def magnification(setup: Setup[Any], focus: npt.ArrayLike) -> Array | float:
     return plain(2.0 / root)
 
 
+def breathing(setup: Setup, focus: float, other: float) -> float:
+    """How many times larger things are drawn with the ring at ``focus`` than at ``other``: focus
+    breathing, for a lens that moves as a whole.
+
+    A direction falls f (1 + m/p) tan θ from the picture's middle, for a pupil ratio p. Both mm from
+    the sensor, as ``magnification``. Plain numbers only. Raises NotANumber, FocusTooNear.
+    """
+    here, there = magnification(setup, focus), magnification(setup, other)
+    return (1.0 + here / setup.pupil_ratio) / (1.0 + there / setup.pupil_ratio)
+
+
 @overload
 def focus_of(setup: Setup, magnification: float) -> float: ...
 @overload

@@ -141,12 +141,14 @@ class Night:
 
     ``magnitude``  of the sky without the moon, per square arc second, 14 to 22.5.
     ``moon``       how much of it is up; ``known``: by how many magnitudes the sky may be off.
+    ``glow``       what else shines in it where the lens points, such as an aurora, cd/m².
     Raises NotANumber, OutOfRange.
     """
 
     magnitude: float = USUAL_MAGNITUDE
     moon: Moon = Moon.NONE
     known: float = 0.75
+    glow: float = 0.0
 
     def __post_init__(self) -> None:
         require_finite("magnitude", self.magnitude, "magnitude of the sky")
@@ -154,9 +156,15 @@ class Night:
             said = f"A night sky is from {BRIGHTEST:g} to {DARKEST:g} magnitudes."
             raise OutOfRange("magnitude", self.magnitude, said)
         require_positive("known", self.known, "doubt of the sky", zero=True)
+        require_positive("glow", self.glow, "glow of the sky", zero=True)
 
     @property
     def luminance(self) -> float:
+        """Of what the lens points at, cd/m²: the sky, the moon in it, and its glow."""
+        return self.around + self.glow
+
+    @property
+    def around(self) -> float:
         """Of the sky with the moon in it, cd/m²."""
         return luminance(self.magnitude) + moon_in_sky(self.moon)
 
@@ -168,18 +176,19 @@ class Night:
     @property
     def moon_stops(self) -> float:
         """By how much the moon brightens the sky: what the Milky Way loses against it."""
-        return math.log2(self.luminance / luminance(self.magnitude))
+        return math.log2(self.around / luminance(self.magnitude))
 
     @property
     def doubt(self) -> float:
         """How far off all this may be, stops: what the sky is known by, and a moon higher, lower
         or nearer than assumed."""
-        return max(self.known * 0.4 * math.log2(10.0), 0.0 if self.moon is Moon.NONE else 1.0)
+        plain = self.moon is Moon.NONE and not self.glow
+        return max(self.known * 0.4 * math.log2(10.0), 0.0 if plain else 1.0)
 
     def ground_ev100(self, ground: Ground) -> float:
         """What unlit ground is exposed by: it gives back a share of the sky's light and the
         moon's."""
-        falls = self.luminance + moon_on_level_ground(self.moon) / math.pi
+        falls = self.around + moon_on_level_ground(self.moon) / math.pi
         return exposure_value(REFLECTED[ground] * falls)
 
     def ground_darker(self, ground: Ground) -> float:

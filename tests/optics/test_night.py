@@ -9,7 +9,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from optics.base.errors import OpticsError
-from optics.light import night
+from optics.light import aurora, night, reciprocity
 from optics.light.night import Ground, Moon, Night
 
 
@@ -76,3 +76,42 @@ class NightTest(unittest.TestCase):
         ):
             with self.assertRaises(OpticsError):
                 bad()
+
+
+class AuroraTest(unittest.TestCase):
+    def test_a_kilorayleigh(self) -> None:
+        """10¹³ photons of 2.23 eV over 4π, at 680 lm/W: 1.93e-4 cd/m², about a dark sky itself."""
+        photon = 2.2231 * 1.602177e-19
+        self.assertAlmostEqual(aurora.KILORAYLEIGH / (1e13 / 12.56637 * photon * 679.6), 1, 3)
+        self.assertAlmostEqual(aurora.KILORAYLEIGH / night.luminance(21.9), 1, 0)
+
+    def test_brighter_and_faster_one_after_the_other(self) -> None:
+        light = [Night(glow=one.luminance).ev100 for one in aurora.AURORAS]
+        self.assertEqual(light, sorted(light))
+        times = [one.longest for one in aurora.AURORAS]
+        self.assertEqual([round(seconds, 1) for seconds in times], [25.0, 5.0, 1.7, 0.5])
+
+    def test_it_lights_no_ground_that_is_counted(self) -> None:
+        lit = Night(glow=0.01)
+        self.assertEqual(lit.ground_ev100(Ground.GRASS), Night().ground_ev100(Ground.GRASS))
+        self.assertEqual(lit.moon_stops, 0.0)
+        self.assertEqual(Night(21.4, known=0.2, glow=0.01).doubt, 1.0)
+
+
+class ReciprocityTest(unittest.TestCase):
+    def test_a_minute_becomes_three_and_a_half(self) -> None:
+        self.assertAlmostEqual(reciprocity.lengthened(60, 1.3), 204.9, 1)
+        self.assertEqual(reciprocity.lengthened(0.5, 1.3), 0.5)
+        self.assertEqual(reciprocity.lengthened(60, 1.0), 60.0)
+
+    @given(st.floats(0.01, 3000), st.floats(1, 2))
+    def test_there_and_back(self, seconds: float, exponent: float) -> None:
+        there = reciprocity.lengthened(seconds, exponent)
+        self.assertAlmostEqual(reciprocity.metered_of(there, exponent) / seconds, 1, 9)
+
+    def test_errors(self) -> None:
+        for bad in ((0.0, 1.3), (10.0, 0.9), (10.0, 2.1), (math.nan, 1.3)):
+            with self.assertRaises(OpticsError):
+                reciprocity.lengthened(*bad)
+            with self.assertRaises(OpticsError):
+                reciprocity.metered_of(*bad)

@@ -15,7 +15,7 @@ from optics.lens.conjugates import NEAREST_FOCUS_IN_FOCAL_LENGTHS
 from optics.lens.ring import Ring
 from web.bag.layout import ThingForm, choice
 from web.bag.lens_layout import SECTIONS
-from web.bag.models import Closing, Lens, Turn
+from web.bag.models import Closing, Draws, Lens, Turn
 from web.bag.readings import Tab, clock_text, read_apertures, read_marks, read_tab
 from web.ui.fields import LengthField, NumberField
 
@@ -76,6 +76,11 @@ class LensForm(ThingForm):
         required=False,
         error_messages={"invalid_choice": "Choose one from the list."},
     )
+    projection = forms.ChoiceField(
+        choices=Draws.choices,
+        required=False,
+        error_messages={"invalid_choice": "Choose one from the list."},
+    )
     pupil_ratio = NumberField(
         low=0.1, high=10, required=False, sentence="Give a ratio from 0.1 to 10, or none."
     )
@@ -97,7 +102,7 @@ class LensForm(ThingForm):
         fields = [
             "name", "shortest_mm", "longest_mm", "widest", "widest_at_long_end", "smallest",
             "closest_mm", "has_scale", "ring_kind", "to_infinity", "throw_deg",
-            "tab_at_infinity_hours", "as_it_closes", "marks", "depth_marks",
+            "tab_at_infinity_hours", "as_it_closes", "projection", "marks", "depth_marks",
             "depth_marks_circle_mm", "pupil_ratio", "hiatus_mm", "front_mm",
             "ring_off_mm",
         ]  # fmt: skip
@@ -123,6 +128,9 @@ class LensForm(ThingForm):
 
     def clean_as_it_closes(self) -> str:
         return self.cleaned_data["as_it_closes"] or Closing.UNKNOWN
+
+    def clean_projection(self) -> str:
+        return self.cleaned_data["projection"] or Draws.RECTILINEAR
 
     def clean_marks(self) -> list[list[float | None]]:
         pairs = read_marks(self.cleaned_data["marks"], self.owner.units)

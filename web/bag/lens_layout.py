@@ -33,6 +33,8 @@ SECTIONS = (
                 help="As seen from behind the camera."),
             Row("as_it_closes", "As it closes, its focus", kind=CHOICE,
                 help="Focus it wide open and at f/4 on one thing: are both as sharp?"),
+            Row("projection", "It draws", kind=CHOICE,
+                help="Only a fisheye bends straight lines."),
             Row("throw_deg", "Throw, infinity to closest", unit="°", placeholder="assumed 90"),
             Row("tab_at_infinity_hours", "Tab, at infinity, stands at",
                 placeholder="no tab, or 4:30",

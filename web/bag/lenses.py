@@ -58,6 +58,14 @@ class Closing(models.TextChoices):
     SHIFTS = "shifts", "shifts"
 
 
+class Draws(models.TextChoices):
+    """How a lens draws directions on the sensor; the values are those of ``optics.sky``."""
+
+    RECTILINEAR = "rectilinear", "straight lines straight"
+    EQUIDISTANT = "equidistant", "fisheye, equidistant"
+    EQUISOLID = "equisolid", "fisheye, equisolid"
+
+
 @lru_cache(maxsize=256)
 def _ring_with(marks: tuple[tuple[float | None, float], ...]) -> Ring:
     """The ring with those marks, mm and degrees. Kept: fitting one takes as long as a page."""
@@ -96,6 +104,9 @@ class Lens(Thing):
         max_length=8, choices=Closing.choices, default=Closing.UNKNOWN, blank=True
     )
     """Whether its plane of best focus moves between the widest aperture and a smaller one."""
+    projection = models.CharField(
+        max_length=12, choices=Draws.choices, default=Draws.RECTILINEAR, blank=True
+    )
 
     pupil_ratio = models.FloatField(null=True, blank=True)
     hiatus_mm = models.FloatField(null=True, blank=True)

@@ -9,7 +9,7 @@ from __future__ import annotations
 from django.db import models
 
 from web.bag.bodies import OWN_FORMAT, Attachment, Body, Start, Steps
-from web.bag.lenses import Closing, Lens, RingKind, Turn
+from web.bag.lenses import Closing, Draws, Lens, RingKind, Turn
 from web.bag.standards import Standard, Way
 from web.bag.thing import Thing
 
@@ -18,6 +18,7 @@ __all__ = [
     "Attachment",
     "Body",
     "Closing",
+    "Draws",
     "InHand",
     "Lens",
     "RingKind",

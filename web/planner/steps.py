@@ -13,15 +13,28 @@ from web.people.owners import OwnedRequest
 
 
 @dataclass(frozen=True, slots=True)
+class Branch:
+    """Where a step can go wrong: what one says then, what to try, in that order, and the key of the
+    step to go back to; empty for none."""
+
+    when: str
+    tries: tuple[str, ...]
+    back: str = ""
+
+
+@dataclass(frozen=True, slots=True)
 class Step:
     """What to do, in a few words, and what there is to know about it. ``now``: the aperture, the
     time and the ISO to set for it, if it needs any. ``each``: what it is done with, each a name and
-    what to know of it."""
+    what to know of it. ``branches``: where it can go wrong. ``key``: for branches to come back to.
+    """
 
     do: str
     know: str = ""
     now: tuple[str, str, str] | None = None
     each: tuple[tuple[str, str], ...] = ()
+    branches: tuple[Branch, ...] = ()
+    key: str = ""
 
 
 @dataclass(frozen=True, slots=True)
@@ -34,6 +47,21 @@ class Routine:
     when: str
     steps: tuple[Step, ...]
     picture: tuple[str, str, str] | None = None
+
+    def goes_back(self, branch: Branch) -> tuple[int, str] | None:
+        """The number of the step that a branch goes back to and what it says; None for none."""
+        for number, step in enumerate(self.steps, start=1):
+            if branch.back and step.key == branch.back:
+                return number, step.do
+        return None
+
+    @property
+    def branched(self) -> tuple[tuple[Step, list[tuple[Branch, tuple[int, str] | None]]], ...]:
+        """The steps, each with its branches and where those go back to."""
+        return tuple(
+            (step, [(branch, self.goes_back(branch)) for branch in step.branches])
+            for step in self.steps
+        )
 
 
 def without_way(request: OwnedRequest) -> str:

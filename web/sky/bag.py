@@ -6,6 +6,7 @@ from collections.abc import Iterable
 from dataclasses import dataclass, replace
 
 from optics.sky.gathered import gathered
+from optics.sky.projection import Projection
 from web.bag.lenses import Lens
 from web.sky.skies import Sky
 from web.sky.usecases import FOR_EVER
@@ -37,7 +38,13 @@ def gatherers(sky: Sky, lenses: Iterable[Lens]) -> tuple[Gatherer, ...]:
     for lens in lenses:
         for f in sorted({float(lens.shortest_mm), float(lens.longest_mm)}):
             n = float(lens.widest_at(f))
-            lasts = min(sky.longest(f, sky.trail, sky.counts), FOR_EVER)
+            there = replace(
+                sky,
+                kit=replace(sky.kit, focal_length=f),
+                ground_kit=replace(sky.ground_kit, focal_length=f),
+                projection=Projection(lens.projection),
+            )
+            lasts = min(there.longest(f, sky.trail, sky.counts), FOR_EVER)
             light = gathered(f, n, lasts)
             amounts = (light.of_sky, light.of_star, light.of_aurora)
             found.append(Gatherer(lens.name, lens.is_zoom, f, n, lasts, *amounts))

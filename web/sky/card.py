@@ -9,10 +9,11 @@ from drawing import bands
 from web.hand.asker import Asker
 from web.planner.steps import Routine
 from web.sky import usecases
+from web.sky.finding import WALK
 from web.sky.foreground import foreground
 from web.sky.pointing import direction, height, words
 from web.sky.reading import Reading
-from web.sky.routines import WALK, routines
+from web.sky.routines import routines
 from web.sky.tries import tries
 
 _MOST_FRAMES, _MOST_TIMES = 4, 3

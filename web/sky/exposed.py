@@ -12,7 +12,7 @@ import math
 from dataclasses import dataclass
 
 from optics.lens.aperture import exact
-from optics.light import dial, exposure
+from optics.light import dial, exposure, reciprocity
 from web.sky.skies import Sky
 
 MOST_FRAMES = 16
@@ -57,9 +57,14 @@ class Exposed:
 
 def exposed(sky: Sky, f_number: float, seconds: float) -> Exposed:
     """What is set for the night at an aperture, as its dial names it, and a time, s."""
-    needed = exposure.iso_for(sky.night.ev100, exact(f_number), seconds)
-    usable = sky.iso_usable
-    if sky.pitch is None or needed <= usable * _SAME:  # film is as fast as it is
+    ev, usable = sky.night.ev100, sky.iso_usable
+    if sky.film:  # is as fast as it is
+        metered = reciprocity.metered_of(seconds, sky.reciprocity)
+        needed = exposure.iso_for(ev, exact(f_number), metered)
+        stops = max(math.log2(needed / sky.film_iso), 0.0)
+        return Exposed(dial.named_iso(needed), sky.film_iso, 1, stops, seconds)
+    needed = exposure.iso_for(ev, exact(f_number), seconds)
+    if needed <= usable * _SAME:
         return Exposed(dial.named_iso(needed), dial.named_iso(needed), 1, 0.0, seconds)
     frames = exposure.frames_laid(needed / _SAME, usable)
     stops = math.log2(needed / usable)
@@ -72,10 +77,33 @@ PATIENCE = 240.0
 """s: longer than that the ISO goes up first, as far as it may; then frames are laid together."""
 
 
+@dataclass(frozen=True, slots=True)
+class FilmTime:
+    """The time that the meter says for a film, s, and the one that it takes."""
+
+    metered: float
+    seconds: float
+
+
+def film_time(sky: Sky) -> FilmTime:
+    """For the night, at the aperture in hand."""
+    metered = exposure.seconds_for(sky.night.ev100, exact(sky.setup.f_number), sky.film_iso)
+    return FilmTime(metered, film_seconds(sky, sky.night.ev100, sky.setup.f_number))
+
+
+def film_seconds(sky: Sky, ev100: float, f_number: float) -> float:
+    """The time that film takes for a light, s, at an aperture as its dial names it."""
+    metered = exposure.seconds_for(ev100, exact(f_number), sky.film_iso)
+    return reciprocity.lengthened(metered, sky.reciprocity)
+
+
 def ground_exposed(sky: Sky, f_number: float) -> tuple[Exposed, float]:
-    """What is set for unlit ground in the dark at an aperture, as its dial names it, and the time of
-    each frame, s."""
+    """What is set for unlit ground in the dark at an aperture, as its dial names it, and the time
+    of each frame, s."""
     ev, n = sky.night.ground_ev100(sky.underfoot), exact(f_number)
+    if sky.film:
+        seconds = dial.named_time(film_seconds(sky, ev, f_number))
+        return Exposed(sky.film_iso, sky.film_iso, 1, 0.0, seconds), seconds
     iso = min(GROUND_ISO, sky.iso_usable)
     seconds = exposure.seconds_for(ev, n, iso)
     while seconds > PATIENCE and iso < sky.iso_usable:

@@ -121,6 +121,10 @@ class _Maker:
         star = total_blur(stars, math.inf, focus)
         drift = sky.drift(seconds, sky.counts)
         fore = counted_blur(ground, self.start, focus)
+        still = name == "Ground" or not self.ground_blurs
+        sharp = settable.inside(held.near, held.far, sky.system) if not held.empty else None
+        if not still:
+            fore = max(fore, sky.ground_drift(seconds))
         return Frame(
             name=name,
             focus=focus,
@@ -130,13 +134,19 @@ class _Maker:
             set_to=set_to,
             near=held.near,
             far=held.far,
-            held=None if held.empty else settable.inside(held.near, held.far, sky.system),
+            held=sharp if still else None,
             star=star,
             drift=drift,
             stars_hold=star <= stars.coc * _ROUNDED and drift <= sky.trail * _ROUNDED,
             fore=fore,
             fore_holds=fore <= ground.coc * _ROUNDED,
         )
+
+    @property
+    def ground_blurs(self) -> bool:
+        """Whether a mount that follows the sky draws the ground out too far in the frame of it."""
+        sky = self.answer.sky
+        return sky.ground_drift(self.answer.seconds) > sky.ground.coc * _ROUNDED
 
     def sky_frame(self) -> Frame:
         answer = self.answer
@@ -166,6 +176,8 @@ def _one_frame(maker: _Maker) -> Frame | None:
     """A frame for all: at the aperture in hand if that has both, else at the widest that does; with
     the ring as it stands wherever that does it."""
     sky, here = maker.answer.sky, maker.answer.here
+    if maker.ground_blurs:
+        return None
     if maker.answer.star_holds and reaches(sky, here.focus, maker.start):
         return maker.both(sky.setup.f_number, here.focus)
     for n in sky.apertures:
@@ -178,12 +190,15 @@ def _one_frame(maker: _Maker) -> Frame | None:
 
 
 def _ground(maker: _Maker) -> tuple[Frame, ...]:
-    """From the foreground to where the frame of the sky takes over: in one frame at the widest
-    aperture that does, else in as few as the narrowest of them takes."""
+    """From the foreground to where the frame of the sky takes over, or to infinity where a mount
+    blurs all ground in that: in one frame at the widest aperture that does, else in as few as the
+    narrowest of them takes."""
     sky, start = maker.answer.sky, maker.start
     held = limits(sky.ground, maker.answer.here.focus)
     # Where the sky's frame is written to begin, the ground's is to hold still.
-    end = math.inf if held.empty else settable.inside(held.near, held.far, sky.system).near
+    end = math.inf
+    if not held.empty and not maker.ground_blurs:
+        end = settable.inside(held.near, held.far, sky.system).near
     if start >= end:
         return ()
     for n in sky.apertures:

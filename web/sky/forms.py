@@ -9,11 +9,13 @@ from django.core.exceptions import ValidationError
 from django.http import QueryDict
 
 from optics.base import amounts
+from optics.light.aurora import Aurora
 from optics.sky import star_drift
 from web.hand.asker import ANYBODY, Asker
 from web.hand.in_use import InUse
 from web.hand.reader import read_hand, type_before
 from web.hand.typed import Typed
+from web.sky.kinds import Subject, read_film, read_off_pole, read_projection, read_subject
 from web.sky.nights import read_ground, read_night, renamed
 from web.sky.pointing import direction, height, latitude
 from web.sky.reading import Reading
@@ -43,6 +45,8 @@ _ISO = NumberField(
     sentence="Give the highest ISO that you use, from 50 to 4 000 000.",
 )  # fmt: skip
 _LONGEST = 3600.0
+ORDERS = {"dusk": False, "dark": True}
+"""When the ground is taken: whether that is after the stars."""
 PARTS_TO_COUNT = [
     (str(Counts.MIDDLE), "the middle"),
     ("", "four fifths"),
@@ -72,7 +76,10 @@ def read_sky(data: QueryDict, before: type_before = lambda: None, who: Asker = A
     kit = replace(hand.kit, diffraction=True)
     if star_pixels is not None and pitch is not None:
         kit = replace(kit, coc=star_pixels * pitch)
-    night, night_said = read_night(typed)
+    subject = read_subject(typed)
+    night, night_said = read_night(typed, subject)
+    film_iso, reciprocity = read_film(typed)
+    off_pole = read_off_pole(typed)
     trail = typed.last("trail_px", _TRAIL.clean, USUAL_TRAIL_PIXELS, "px")
     sky = Sky(
         kit=kit,
@@ -85,7 +92,12 @@ def read_sky(data: QueryDict, before: type_before = lambda: None, who: Asker = A
         pitch=pitch,
         margin=typed.last("margin", _MARGIN.clean, USUAL_MARGIN, "×"),
         trail=trail * (pitch if pitch is not None else kit.coc),
-        counts=typed.get("part", _part, Counts.MOST),
+        counts=typed.get("part", _part, usual_part(subject)),
+        subject=subject,
+        projection=read_projection(typed, hand.in_use),
+        off_pole=off_pole,
+        film_iso=film_iso,
+        reciprocity=reciprocity,
         ring=typed.last("ring", lambda text: typed.ring(text, kit.closest, hand.lens_reaches)),
         aim=_aim(typed),
         seconds=typed.last("seconds", _seconds),
@@ -96,6 +108,7 @@ def read_sky(data: QueryDict, before: type_before = lambda: None, who: Asker = A
         ground_kit=hand.kit,
         foreground=typed.get("foreground", lambda text: _foreground(typed, text)),
         underfoot=read_ground(typed),
+        ground_last=typed.get("order", _order, off_pole is not None),
     )
     return Reading(hand, texts, typed.errors, hand.assumed - {"circle_mm"}, sky)
 
@@ -116,6 +129,11 @@ def _aim(typed: Typed) -> star_drift.Aim | None:
     return star_drift.aimed(*(math.radians(value) for value in values))
 
 
+def usual_part(subject: Aurora | Subject) -> Counts:
+    """Which part of the frame counts where nobody said: a comet is put in the middle."""
+    return Counts.MIDDLE if subject is Subject.COMET else Counts.MOST
+
+
 def _usable(in_use: InUse) -> float:
     body = in_use.body
     return USUAL_ISO if body is None or body.iso_usable is None else float(body.iso_usable)
@@ -133,6 +151,12 @@ def _foreground(typed: Typed, text: str) -> float:
     if not 100.0 <= near <= 1e7:
         raise ValidationError("A foreground stands 10 cm to 10 km away; leave it empty for none.")
     return near
+
+
+def _order(text: str) -> bool:
+    if text not in ORDERS:
+        raise ValidationError("Choose from the list when the ground is taken.")
+    return ORDERS[text]
 
 
 def _seconds(text: str) -> float:

@@ -3,12 +3,15 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
+from dataclasses import replace
 
 from django.core.exceptions import ValidationError
 
 from optics.light import night as nights
+from optics.light.aurora import Aurora
 from optics.light.night import Ground, Moon, Night
 from web.hand.typed import Typed
+from web.sky.kinds import Subject
 from web.ui.fields import NumberField
 
 STARS_ALONE = "stars alone"
@@ -50,9 +53,16 @@ def renamed(data: Mapping[str, str]) -> dict[str, str]:
     return {name: value} if name and not data.get(name) else {}
 
 
-def read_night(typed: Typed) -> tuple[Night, str]:
-    """The night as it was said, a meter's reading before a class, and how it is spoken of: a class
-    4 sky with half a moon."""
+def read_night(typed: Typed, subject: Aurora | Subject) -> tuple[Night, str]:
+    """The night as it was said, a meter's reading before a class, and how it is spoken of: slow
+    curtains in a class 4 sky with half a moon."""
+    night, said = _night(typed)
+    if isinstance(subject, Aurora):
+        return replace(night, glow=subject.luminance), f"{subject.name} over {said}"
+    return night, said
+
+
+def _night(typed: Typed) -> tuple[Night, str]:
     moon: Moon = typed.get("moon", _moon, Moon.NONE)
     read = typed.last("meter", _METER.clean, unit="mag")
     found: nights.SkyClass | None = typed.get("dark", _class)

@@ -67,19 +67,21 @@ def streak_patches(answer: Answer) -> streaks.Streaks:
     sky, f = answer.sky, answer.sky.setup.focal_length
     unit = sky.unit_length
     traces = []
-    shown = answer.streaks if sky.aim is not None else (answer.centre, answer.corner)
+    shown = answer.streaks if sky.placed else (answer.centre, answer.corner)
     for streak in shown:
         start = streak.start
-        end = star_drift.where_after(f, answer.seconds, sky.turned_at, start.x, start.y)
+        end = star_drift.where_after(
+            f, sky.turns(answer.seconds), sky.turned_at, start.x, start.y, sky.projection
+        )
         dx, dy = _GONE, 0.0
         if math.isfinite(end.x):
             way = sky.part.held(Place(end.x - start.x, end.y - start.y))
             dx, dy = way.x / unit, way.y / unit
         name = _SHORT[streak.letter]
-        if sky.aim is not None:
+        if sky.placed:
             name = f"{streak.letter}: {name}"
         traces.append(streaks.Trace(name, dx, dy, answer.here.star / unit))
-    if sky.aim is None:  # how it is held is not known, nor where that star is: only how far it goes
+    if not sky.placed:  # how it is held is not known, nor where that star is: only how far it goes
         most = next(one for one in answer.parts if one.part is Counts.MOST)
         trace = streaks.Trace("four fifths", most.length / unit, 0.0, answer.here.star / unit)
         traces.insert(1, trace)
@@ -88,7 +90,8 @@ def streak_patches(answer: Answer) -> streaks.Streaks:
 
 def kept(answer: Answer) -> kept_frame.KeptFrame:
     """Where in the frame stars stay within what is allowed, held the worst way if nobody said."""
-    sky, f, seconds = answer.sky, answer.sky.setup.focal_length, answer.seconds
+    sky, f = answer.sky, answer.sky.setup.focal_length
+    seconds = sky.turns(answer.seconds)
     held = fractions.held_worst(f, seconds, sky.turned_at, sky.frame, FOUR_FIFTHS)
     cells = fractions.over_frame(f, seconds, sky.turned_at, held, _CELLS)
     return kept_frame.draw(held.width, held.height, cells.drift, sky.trail)
@@ -113,23 +116,28 @@ class FramePicture:
 def frame_under_sky(answer: Answer) -> FramePicture | None:
     """The ways of stars over the frame; None where nobody said how it stands in the sky."""
     sky, f = answer.sky, answer.sky.setup.focal_length
-    if sky.aim is None:
+    if not sky.placed:
         return None
-    (width, height), part, declination = sky.sides, sky.part, sky.aim.declination
+    (width, height), part, declination = sky.sides, sky.part, sky.turned_at
     # At the pace of the worst star while it is still in view.
     cell_over_trail = max(width, height) / _ACROSS / sky.trail
     seconds = sky_frame.telling_time(cell_over_trail * min(answer.corner.longest, FOR_EVER))
     times = np.linspace(0.0, seconds, _STEPS)
     starts = [part.in_sky(Place(*at)) for at in sky_frame.starts(width, height, _ACROSS)]
     over = star_field.trails(
-        f, times, declination, [start.x for start in starts], [start.y for start in starts]
+        f,
+        times,
+        declination,
+        [start.x for start in starts],
+        [start.y for start in starts],
+        sky.projection,
     )
     rights, ups = part.held_all(over.x, over.y)
     ways = [
         [(x, y) for x, y in zip(right, up, strict=True) if math.isfinite(x)]
         for right, up in zip(rights.tolist(), ups.tolist(), strict=True)
     ]
-    pole = star_field.pole_at(f, declination)
+    pole = star_field.pole_at(f, declination, sky.projection)
     turning = None if pole is None else part.held(pole)
     named = []
     for streak in answer.streaks:

@@ -26,10 +26,13 @@ class Reading(PlannerReading):
 
     @property
     def linked(self) -> dict[str, str]:
-        """With the ISO that the body in hand is used to, which others' bags do not know."""
+        """With the ISO that the body in hand is used to, and how the lens draws, which others' bags
+        do not know."""
         linked = super(Reading, self).linked
         if not linked["iso_most"] and self.sky.iso_usable != USUAL_ISO:
             linked["iso_most"] = f"{self.sky.iso_usable:g}"
+        if not linked["projection"] and not self.sky.straight:
+            linked["projection"] = str(self.sky.projection)
         return linked
 
     def length_of(self, name: str) -> float | None:

@@ -45,7 +45,7 @@ def computed(sky: Sky) -> AtInfinity:
     """Where the ring goes: for the margin asked for; nearer, if that and only that has a foreground
     sharp in the same frame."""
     there = replace(at_margin(sky, sky.margin), now=True)
-    if sky.foreground is None:
+    if sky.foreground is None or sky.tracked:
         return there
     return with_ground(sky, there, max(sky.foreground, sky.closest)) or there
 

@@ -9,6 +9,12 @@ NIGHT = {
     "star_px": "1.5",
     "margin": "",
     "ring": "",
+    "subject": "",
+    "projection": "",
+    "mount": "",
+    "pole_off": "",
+    "film_iso": "",
+    "reciprocity": "",
     "trail_px": "",
     "part": "",
     "latitude": "",
@@ -21,6 +27,7 @@ NIGHT = {
     "iso_most": "",
     "foreground": "",
     "underfoot": "",
+    "order": "",
 }
 """Empty, each but the width of a star means its usual."""
 GEAR = {

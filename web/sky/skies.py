@@ -6,13 +6,17 @@ import math
 from collections.abc import Sequence
 from dataclasses import dataclass, field, replace
 from enum import StrEnum
+from functools import lru_cache
 
 from optics import Kit, Setup
 from optics.base.formats import Format
+from optics.light.aurora import Aurora
 from optics.light.night import Ground, Night
-from optics.sky import fractions, parts, star_drift, star_field
+from optics.sky import fractions, parts, star_drift, star_field, tracking
+from optics.sky.projection import Projection, radius_of, rim
 from optics.sky.rotation import Place
 from web.hand.in_use import InUse
+from web.sky.kinds import Subject
 
 USUAL_MARGIN = 1.5
 USUAL_TRAIL_PIXELS = 4.0
@@ -22,6 +26,8 @@ USUAL_ISO = 6400.0
 """What is taken for the highest that a body does well, where nobody said."""
 MIDDLE = Place(0.0, 0.0)
 _STRAIGHT_UP = math.pi / 2 - 1e-6
+_AROUND = tuple(math.radians(degrees) for degrees in range(0, 91, 15))
+_A_MINUTE = 60.0
 
 
 class Counts(StrEnum):
@@ -55,9 +61,13 @@ class Sky:
     ``seconds``      a time to look at; None for the longest that will do.
     ``night``        how bright it is, and ``night_said``: how that is spoken of.
     ``iso_usable``   the highest that somebody uses.
+    ``subject``      an aurora, or what else is taken; ``projection``: how the lens draws.
+    ``off_pole``     of a mount that follows the sky, radians; None on a tripod.
+    ``film_iso``, ``reciprocity``  of film: its ISO, and the exponent by which it grows slower.
     ``ground_kit``, ``ground``  the same with the standard in hand, which the ground is held to.
     ``foreground``   the nearest that must be sharp beside the stars, mm; None for nothing;
-                     ``underfoot``: what the ground is, where nobody lights it.
+                     ``underfoot``: what the ground is, where nobody lights it; ``ground_last``:
+                     whether its frames are taken after those of the stars.
     """
 
     kit: Kit
@@ -77,10 +87,16 @@ class Sky:
     night: Night
     night_said: str
     iso_usable: float
+    subject: Aurora | Subject
+    projection: Projection
+    off_pole: float | None
+    film_iso: float
+    reciprocity: float
     in_use: InUse
     ground_kit: Kit
     foreground: float | None
     underfoot: Ground
+    ground_last: bool
     setup: Setup = field(init=False, repr=False, compare=False)
     ground: Setup = field(init=False, repr=False, compare=False)
 
@@ -95,8 +111,8 @@ class Sky:
 
     @property
     def turned_at(self) -> float:
-        """The declination to compute with: the equator, the worst there is, if none was said."""
-        return star_drift.WORST_DECLINATION if self.aim is None else self.aim.declination
+        """The declination to compute with for the part of the frame that counts."""
+        return self.turned_for(self.setup.focal_length, self.counts)
 
     @property
     def sides(self) -> tuple[float, float]:
@@ -110,28 +126,82 @@ class Sky:
         front of the lens, or nobody said where that points."""
         if self.aim is None or self.aim.altitude >= _STRAIGHT_UP:
             return -math.inf
-        return -self.setup.focal_length * math.tan(self.aim.altitude)
+        return -radius_of(self.projection, self.setup.focal_length, self.aim.altitude)
+
+    @property
+    def tracked(self) -> bool:
+        """Whether a mount follows the sky."""
+        return self.off_pole is not None
+
+    @property
+    def pace(self) -> float:
+        """The share of the sky's pace at which stars go over the sensor."""
+        return 1.0 if self.off_pole is None else tracking.pace_left(self.off_pole)
+
+    @property
+    def placed(self) -> star_drift.Aim | None:
+        """How the picture stands under the turning sky; None where that is not known, or a mount
+        that follows turns the camera with it."""
+        return None if self.tracked else self.aim
+
+    @property
+    def film(self) -> bool:
+        """Whether there are no pixels."""
+        return self.pitch is None
+
+    @property
+    def aurora(self) -> Aurora | None:
+        """The aurora that is taken, if one is."""
+        return self.subject if isinstance(self.subject, Aurora) else None
+
+    @property
+    def straight(self) -> bool:
+        """Whether the lens keeps straight lines straight."""
+        return self.projection is Projection.RECTILINEAR
 
     @property
     def part(self) -> parts.Part:
         """What of the sky is in the picture; where nobody said how it stands there, all that could
         be."""
-        if self.aim is None:
-            return parts.round_part(self.format.diagonal / 2)
-        return parts.frame_part(*self.sides, self.aim.roll, self.horizon)
+        placed = self.placed
+        if placed is None:
+            widest = rim(self.projection, self.setup.focal_length)
+            return parts.round_part(min(self.format.diagonal / 2, widest), self.projection)
+        if self.straight:
+            return parts.frame_part(*self.sides, placed.roll, self.horizon)
+        return parts.fisheye_part(
+            *self.sides,
+            placed.roll,
+            self.setup.focal_length,
+            self.projection,
+            placed.altitude,
+        )
 
     @property
     def frame(self) -> fractions.Framed:
         """The picture as it stands under the sky, as far as that was said."""
-        roll = None if self.aim is None else self.aim.roll
-        return fractions.Framed(*self.sides, roll, self.horizon)
+        placed = self.placed
+        roll = None if placed is None else placed.roll
+        return fractions.Framed(*self.sides, roll, self.horizon, self.projection)
+
+    def turned_for(self, focal_length: float, counts: Counts) -> float:
+        """The declination to compute with for a part of the frame: the worst there is, where nobody
+        said where the lens points. That is the equator, but for what a fisheye has off its axis."""
+        if self.placed is not None:
+            return self.placed.declination
+        if self.straight or counts is Counts.MIDDLE:
+            return star_drift.WORST_DECLINATION
+        return _worst(focal_length, counts, self.frame, self.part)
 
     def longest(self, focal_length: float, trail: float, counts: Counts) -> float:
         """How long a lens keeps the stars of a part of the frame within ``trail``, mm: seconds, inf
         for ever."""
-        declination = self.turned_at
+        return self._longest(focal_length, trail, counts) / self.pace
+
+    def _longest(self, focal_length: float, trail: float, counts: Counts) -> float:
+        declination = self.turned_for(focal_length, counts)
         if counts is Counts.MIDDLE:
-            return star_field.longest_of(focal_length, trail, declination, MIDDLE)
+            return star_field.longest_of(focal_length, trail, declination, MIDDLE, self.projection)
         if counts is Counts.CORNERS:
             return star_field.longest(focal_length, trail, declination, self.part)
         return fractions.longest_for_share(
@@ -140,12 +210,22 @@ class Sky:
 
     def drift(self, seconds: float, counts: Counts) -> float:
         """How far stars in a part of the frame go at most in a time, mm."""
-        f, declination = self.setup.focal_length, self.turned_at
-        if counts is Counts.MIDDLE:
-            return float(star_drift.drift(f, seconds, declination))
-        if counts is Counts.CORNERS:
-            return star_field.farthest(f, seconds, declination, self.part).drift
-        return fractions.drift_of_share(f, seconds, declination, self.frame, FOUR_FIFTHS)
+        f = self.setup.focal_length
+        declination = self.turned_for(f, counts)
+        return _drift(f, self.turns(seconds), declination, counts, self.frame, self.part)
+
+    def turns(self, seconds: float) -> float:
+        """The time, s, in which stars over a tripod would go as far as here in so many seconds."""
+        return seconds * self.pace
+
+    def ground_drift(self, seconds: float) -> float:
+        """How far what stands still goes over the sensor in a time, mm: on a mount that follows,
+        about as far as stars do on a tripod."""
+        if not self.tracked:
+            return 0.0
+        declination = star_drift.WORST_DECLINATION if self.aim is None else self.aim.declination
+        f = self.setup.focal_length
+        return float(star_drift.drift(f, seconds, declination, projection=self.projection))
 
     @property
     def unit_length(self) -> float:
@@ -165,3 +245,24 @@ class Sky:
     def at(self, f_number: float) -> Sky:
         """The same sky with the lens at another aperture."""
         return replace(self, f_number=f_number)
+
+
+def _drift(
+    f: float,
+    seconds: float,
+    declination: float,
+    counts: Counts,
+    frame: fractions.Framed,
+    part: parts.Part,
+) -> float:
+    if counts is Counts.MIDDLE:
+        return float(star_drift.drift(f, seconds, declination, projection=frame.projection))
+    if counts is Counts.CORNERS:
+        return star_field.farthest(f, seconds, declination, part).drift
+    return fractions.drift_of_share(f, seconds, declination, frame, FOUR_FIFTHS)
+
+
+@lru_cache(maxsize=256)
+def _worst(f: float, counts: Counts, frame: fractions.Framed, part: parts.Part) -> float:
+    """The declination at which a part of the frame has the fastest stars."""
+    return max(_AROUND, key=lambda at: _drift(f, _A_MINUTE, at, counts, frame, part))

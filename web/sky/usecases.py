@@ -5,11 +5,13 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass, replace
 
+from optics.lens.aperture import exact
 from optics.lens.depth import hyperfocal, total_blur
-from optics.light import dial
+from optics.light import dial, exposure
 from optics.sky import fractions, star_drift, star_field
 from optics.sky.rotation import Place
-from web.sky.exposed import Exposed, exposed
+from web.sky.exposed import Exposed, FilmTime, exposed, film_seconds, film_time
+from web.sky.kinds import TRACKED_ISO, USUAL_OFF_POLE
 from web.sky.ring import AtInfinity, at_margin, by_hand, computed
 from web.sky.skies import MIDDLE, PARTS, Counts, Sky
 
@@ -62,6 +64,14 @@ class Longer:
 
     seconds: float
     drift: float
+
+
+@dataclass(frozen=True, slots=True)
+class OnMount:
+    """The time, s, that a mount that follows would give, and what is set then."""
+
+    seconds: float
+    exposed: Exposed
 
 
 @dataclass(frozen=True, slots=True)
@@ -165,6 +175,33 @@ class Answer:
         return Longer(seconds, self.sky.drift(seconds, self.sky.counts))
 
     @property
+    def at_most(self) -> bool:
+        """Whether stars alone say how long: no longer time keeps them points."""
+        longest = dial.longest_named(min(self.counted.longest, FOR_EVER))
+        return self.sky.seconds is None and self.seconds == longest
+
+    @property
+    def on_mount(self) -> OnMount | None:
+        """What a mount that follows would do, where a tripod falls short of the night."""
+        sky = self.sky
+        if sky.tracked or sky.film or self.exposed.enough:
+            return None
+        there = replace(sky, off_pole=USUAL_OFF_POLE, seconds=None)
+        trail = there.longest(sky.setup.focal_length, sky.trail, sky.counts)
+        seconds = _usual_seconds(there, trail)
+        return OnMount(seconds, exposed(there, sky.setup.f_number, seconds))
+
+    @property
+    def film(self) -> FilmTime | None:
+        """What film takes; None for a sensor."""
+        return film_time(self.sky) if self.sky.film else None
+
+    @property
+    def ground_drift(self) -> float:
+        """How far a mount that follows draws out what stands still, mm; 0 on a tripod."""
+        return self.sky.ground_drift(self.seconds)
+
+    @property
     def longer_rule(self) -> Rule | None:
         """The rule that most know, where it allows more than the time looked at."""
         known = self.rules[-1]
@@ -178,6 +215,20 @@ class Answer:
 
 _FLEETING = 0.1
 FOR_EVER = 3600.0
+
+
+def _usual_seconds(sky: Sky, longest: float) -> float:
+    """The time to open with: as long as stars stay points; no longer than an aurora keeps its
+    shape, or than is of use on a mount; on film, as long as the night asks for."""
+    ev, n = sky.night.ev100, sky.setup.f_number
+    if sky.film:
+        return dial.named_time(min(film_seconds(sky, ev, n), FOR_EVER))
+    most = min(longest, FOR_EVER)
+    if sky.aurora is not None:
+        most = min(most, sky.aurora.longest)
+    if sky.tracked:
+        most = min(most, exposure.seconds_for(ev, exact(n), min(TRACKED_ISO, sky.iso_usable)))
+    return dial.longest_named(most)
 
 
 def answer(sky: Sky) -> Answer:
@@ -194,13 +245,14 @@ def answer(sky: Sky) -> Answer:
     )
     part, turned_at = sky.part, sky.turned_at
     longest = {each: sky.longest(f, sky.trail, each) for each in Counts}
-    seconds = sky.seconds or dial.longest_named(min(longest[sky.counts], FOR_EVER))
-    worst = star_field.farthest(f, seconds, turned_at, part)
-    calmest = star_field.calmest(f, seconds, turned_at, part)
+    seconds = sky.seconds or _usual_seconds(sky, longest[sky.counts])
+    turns = sky.turns(seconds)
+    worst = star_field.farthest(f, turns, sky.turned_for(f, Counts.CORNERS), part)
+    calmest = star_field.calmest(f, turns, turned_at, part)
 
     def streak(letter: str, name: str, star: star_field.Drifting) -> Streak:
-        lasts = star_field.longest_of(f, sky.trail, turned_at, star.start)
-        return Streak(letter, name, star.drift, lasts, star.start)
+        lasts = star_field.longest_of(f, sky.trail, turned_at, star.start, sky.projection)
+        return Streak(letter, name, star.drift, lasts / sky.pace, star.start)
 
     lengths = {
         Counts.MIDDLE: sky.drift(seconds, Counts.MIDDLE),
@@ -219,7 +271,7 @@ def answer(sky: Sky) -> Answer:
         parts=tuple(
             PartDrift(each, lengths[each], longest[each], each is sky.counts) for each in Counts
         ),
-        share=fractions.share_within(f, seconds, turned_at, sky.frame, sky.trail),
+        share=fractions.share_within(f, turns, turned_at, sky.frame, sky.trail),
         centre=streak("a", "in the middle", middle),
         corner=Streak(
             "b", "at the worst corner", worst.drift, longest[Counts.CORNERS], worst.start
@@ -234,4 +286,4 @@ def answer(sky: Sky) -> Answer:
 def _rule(sky: Sky, number: float) -> Rule:
     f = sky.setup.focal_length
     seconds = dial.longest_named(star_drift.seconds_of_rule(number, f))
-    return Rule(number, seconds, star_field.farthest(f, seconds, sky.turned_at, sky.part).drift)
+    return Rule(number, seconds, sky.drift(seconds, Counts.CORNERS))

@@ -14,13 +14,15 @@ from web.people.models import Owner
 from web.planner.axis import Axis, Step
 from web.planner.folds import context as folded
 from web.planner.pages import Asked, Pages
-from web.sky import folds, nights, pictures, usecases
+from web.sky import folds, kinds, nights, pictures, usecases
+from web.sky.finding import WALK
 from web.sky.forms import PARTS_TO_COUNT, read_sky
 from web.sky.kind import KIND
+from web.sky.order import ORDERS
 from web.sky.reading import Reading
 from web.sky.ring import turned
-from web.sky.routines import WALK
 from web.sky.sample import GEAR, NAME
+from web.sky.templatetags.night import degrees
 from web.ui.templatetags import format
 
 
@@ -54,6 +56,7 @@ class SkyPages(Pages[Reading]):
             "kept_frame": pictures.kept(answer),
             "five_hundred": answer.longer_rule,
             "on_print": _on_print(asked.reading, answer),
+            "off_pole": degrees(sky.off_pole or 0.0),
             "unit": sky.unit,
             "per": sky.unit_length,
             "paces": paces,
@@ -73,9 +76,14 @@ class SkyPages(Pages[Reading]):
         return {
             "screen_name": "Sky",
             "placeholder": "Name this night",
+            "film": reading.sky.film,
+            "subjects": kinds.SUBJECTS,
+            "mounts": kinds.MOUNTS,
+            "projections": kinds.projections(reading.in_use, reading.texts["projection"]),
             "classes": nights.CLASSES,
             "moons": nights.MOONS,
             "grounds": nights.GROUNDS,
+            "orders": ORDERS,
             "parts_to_count": PARTS_TO_COUNT,
             "usual_iso": format.iso(reading.sky.iso_usable),
             "sheet_name": "Card",

@@ -171,6 +171,11 @@ BY_NAME: dict[str, tuple[Any, ...]] = {
     "magnitude": (21.9, 20.0, 17.5),
     "luminance": (2e-4, 0.003, 1.0),
     "known": (0.2, 0.8),
+    "off_pole": (0.002, 0.01),
+    "metered": (0.5, 10.0, 120.0),
+    "exponent": (1.0, 1.3),
+    "kilorayleighs": (3.0, 30.0),
+    "glow": (0.0, 0.002),
 }
 """By the name of the parameter: what it may be."""
 CHOICES: dict[str, tuple[Any, ...]] = {

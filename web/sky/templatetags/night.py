@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import math
+
 from django import template
 
 from web.ui.templatetags.format import number, stops, stops_differ
@@ -33,3 +35,9 @@ def beside(value: float) -> str:
 def signed(value: float) -> str:
     """A bare number with its sign: −8."""
     return number(value).replace("-", "−")
+
+
+@register.filter
+def degrees(angle: float) -> str:
+    """A small angle: 0.5°."""
+    return f"{number(math.degrees(angle))}°"

@@ -154,10 +154,12 @@ def shutter_down(seconds: float) -> str:
 
 @register.filter
 def lasting(seconds: float) -> str:
-    """How long something takes: 12 s, 4 min."""
+    """How long something takes: 12 s, 4 min, 2.3 h."""
     if seconds < 90:
         return f"{units.significant(seconds, 2):g} s"
-    return f"{units.significant(seconds / 60, 2):g} min"
+    if seconds < 5400:
+        return f"{units.significant(seconds / 60, 2):g} min"
+    return f"{units.significant(seconds / 3600, 2):g} h"
 
 
 @register.filter

@@ -63,6 +63,11 @@ document.addEventListener("alpine:init", () => {
       this.show(this.step - 1);
     },
 
+    // Back to where it went wrong.
+    goTo(event) {
+      this.show(Number(event.currentTarget.dataset.step));
+    },
+
     key(event) {
       if (event.ctrlKey || event.metaKey || event.altKey) return;
       if (document.getElementById("help")?.classList.contains("open")) return;
@@ -72,7 +77,7 @@ document.addEventListener("alpine:init", () => {
       if (pressed || ["n", "ArrowRight", "PageDown"].includes(event.key)) this.on();
       else if (["p", "ArrowLeft", "PageUp"].includes(event.key)) this.back();
       else if (event.key === "Escape") window.location.assign(this.$root.dataset.back);
-      else if (["1", "2", "3"].includes(event.key)) {
+      else if (["1", "2", "3", "4"].includes(event.key)) {
         document.querySelector(`[data-way="${event.key}"]`)?.click();
       }
     },

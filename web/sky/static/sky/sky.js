@@ -73,7 +73,7 @@ document.addEventListener("alpine:init", () => {
       if (this.apertureKey(event)) return;
       if (event.key === "w") this.walk();
       else if (event.key === "g") document.querySelector("#fold-routine > summary").click();
-      else if (event.key >= "1" && event.key <= "3") {
+      else if (event.key >= "1" && event.key <= "4") {
         document.querySelectorAll("[data-routine]")[Number(event.key) - 1]?.click();
       }
     },
