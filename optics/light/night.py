@@ -15,13 +15,13 @@ from enum import StrEnum
 
 from optics.base.errors import OutOfRange, require_finite, require_positive
 
-USUAL_MAGNITUDE = 21.615
-"""Magnitudes per square arc second of a sky of stars alone: EV −8 as it is exposed."""
 DARKEST, BRIGHTEST = 22.5, 14.0
 """Magnitudes per square arc second that a sky under stars has, from none to a lit square."""
 UNDER = 1.0
 """Stops under middle grey that a night sky is put."""
 _EV_0 = 0.125
+USUAL_MAGNITUDE = -2.5 * math.log10(_EV_0 * 2.0 ** (-8.0 - UNDER) / 1.08e5)
+"""Magnitudes per square arc second of a sky of stars alone, which is exposed by EV −8: 21.6."""
 _NANOLAMBERT = 3.183e-6
 """cd/m²."""
 _FOOTCANDLE = 10.764

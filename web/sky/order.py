@@ -132,7 +132,7 @@ def _ground(made: Handling, found: Foreground, one: Frame, *, in_the_dark: bool)
 
 
 def in_words(set_to: Exposed, seconds: float) -> str:
-    """What is set for ground in the dark: 2:08, ISO 6400, 3 frames laid together, 6.4 min in all."""
+    """What is set for ground in the dark: 2:08, ISO 6400, 3 frames laid together, 6 min in all."""
     _, time, iso = settings(1.0, seconds, set_to.iso)
     if set_to.too_dark:
         return f"{time}, ISO {iso}, and {stops_cost(set_to.stops)} short still"

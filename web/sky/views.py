@@ -21,6 +21,7 @@ from web.sky.kind import KIND
 from web.sky.order import ORDERS
 from web.sky.reading import Reading
 from web.sky.ring import turned
+from web.sky.routines import with_foreground
 from web.sky.sample import GEAR, NAME
 from web.sky.templatetags.night import degrees
 from web.ui.templatetags import format
@@ -43,12 +44,14 @@ class SkyPages(Pages[Reading]):
     def answered(self, asked: Asked[Reading]) -> dict[str, Any]:
         answer = usecases.answer(asked.reading.sky)
         sky, here = answer.sky, answer.here
+        found = with_foreground(answer)
         paces = None
         if here.focus <= WALK:
             paces = math.ceil(here.focus / asked.who.own()[0].pace)
         return {
             "answer": answer,
             "sky": sky,
+            "ground": () if found is None else found.ground,
             "system": sky.system,
             "sightlines": pictures.sightlines(answer, asked.shown.sizes, asked.axis),
             "streaks": pictures.streak_patches(answer),

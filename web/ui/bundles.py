@@ -26,10 +26,10 @@ from web.ui import screens
 COMMON = {
     "css": (
         ("vendor/bootstrap/bootstrap-used.min.css", "ui/theme.css", "ui/controls.css",
-         "ui/fields.css", "ui/words.css", "ui/top.css", "ui/pages.css"),
+         "ui/fields.css", "ui/lists.css", "ui/words.css", "ui/top.css", "ui/pages.css"),
         (),
     ),
-    "js": (("ui/page.js",), ("vendor/alpine/alpine-csp.min.js",)),
+    "js": (("ui/page.js", "ui/lists.js"), ("vendor/alpine/alpine-csp.min.js",)),
 }  # fmt: skip
 """What every page has, before and after a screen's own."""
 _TYPES = {"css": "text/css; charset=utf-8", "js": "text/javascript; charset=utf-8"}

@@ -228,7 +228,8 @@ def night(random: Random) -> Night:
         "star_px": f"{star_px:g}",
         "margin": f"{margin:g}",
         "foreground": "" if fore is None else f"{fore / 1000:g} m",
-        "light": random.choice(("-8", "-6", "-2")),
+        "dark": random.choice(("", "4", "5")),
+        "moon": random.choice(("", "full")),
     }
     link = QueryDict(mutable=True)
     link.update(texts)

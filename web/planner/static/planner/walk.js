@@ -7,8 +7,12 @@ document.addEventListener("alpine:init", () => {
     init() {
       this.step = Number(this.$root.dataset.step);
       this.count = this.$root.querySelectorAll(".walk-step").length;
-      const said = new URLSearchParams(window.location.search).has("step");
-      if (!said && this.kept() !== this.step) this.show(this.kept());
+      // A page kept on the phone may have been kept at another step than its address says now.
+      const said = Number(new URLSearchParams(window.location.search).get("step"));
+      const wanted = said || this.kept();
+      if (wanted !== this.step) this.show(wanted);
+      carryAlong();
+      this.$root.addEventListener("toggle", (event) => this.shown(event.target), true);
       this.stayAwake();
       document.addEventListener("visibilitychange", () => this.stayAwake());
     },
@@ -61,6 +65,11 @@ document.addEventListener("alpine:init", () => {
 
     back() {
       this.show(this.step - 1);
+    },
+
+    // What was opened is not to stay under the edge that Back and Next share.
+    shown(details) {
+      if (details.open) details.scrollIntoView({ block: "end" });
     },
 
     // Back to where it went wrong.

@@ -7,6 +7,7 @@ document.addEventListener("alpine:init", () => {
 
     init() {
       this.listen();
+      carryAlong();
       document.addEventListener("htmx:afterSwap", () => this.showRoutine());
     },
 

@@ -41,6 +41,11 @@ document.addEventListener("alpine:init", () => {
   }));
 });
 
+// What was opened for the way opens again without a signal; where the browser can, and is let.
+function carryAlong() {
+  navigator.serviceWorker?.register("/worker.js").catch(() => {});
+}
+
 // Times as the clock here has them; without a script they say which clock it is.
 for (const time of document.querySelectorAll("time[datetime]")) {
   const here = { dateStyle: "medium", timeStyle: "short" };

@@ -1,0 +1,34 @@
+"""What a device does without a signal: the script that keeps pages, and the page for the others."""
+
+from __future__ import annotations
+
+from functools import lru_cache
+from pathlib import Path
+
+from django.contrib.staticfiles import finders
+from django.http import HttpRequest, HttpResponse
+from django.shortcuts import render
+from django.views.decorators.http import require_safe
+
+from web.ui.preferences import DARK_ADAPTED
+
+
+@lru_cache(maxsize=1)
+def _script() -> bytes:
+    found = finders.find("ui/worker.js")
+    assert isinstance(found, str)
+    return Path(found).read_bytes()
+
+
+@require_safe
+def worker(request: HttpRequest) -> HttpResponse:
+    """The script, from the root, so that it may answer for every page."""
+    response = HttpResponse(_script(), content_type="text/javascript; charset=utf-8")
+    response["Cache-Control"] = "no-cache"
+    return response
+
+
+@require_safe
+def page(request: HttpRequest) -> HttpResponse:
+    """The page for what was not kept: always dark, since it may be night."""
+    return render(request, "ui/offline.html", {"light": DARK_ADAPTED})
