@@ -14,6 +14,8 @@ LONG = 300.0
 _LETTER = 11.0
 """How far a letter stands from the point it names."""
 _MARGIN = 5.0
+_FAR = 2.0
+"""Frames' widths: farther from the middle nothing is drawn."""
 _EDGE = 9.0
 """How near to the frame's edge a letter may stand."""
 
@@ -45,7 +47,8 @@ class SkyFrame:
     ``box``     what the picture shows: the frame and a margin.
     ``ways``    one path for all trails; ``starts``: where each begins.
     ``ground``  what is below the horizon, or nothing.
-    ``pole``    where all turns, if that is in the frame.
+    ``pole``    where all turns, if that is in the frame. ``rim``: how far a fisheye's picture
+                reaches from the middle, 0 where it fills the frame.
     """
 
     width: float
@@ -56,6 +59,12 @@ class SkyFrame:
     ground: str
     letters: tuple[Letter, ...]
     pole: tuple[float, float] | None
+    rim: float
+
+    @property
+    def middle(self) -> tuple[float, float]:
+        """Of the frame."""
+        return self.width / 2, self.height / 2
 
 
 def draw(
@@ -66,11 +75,14 @@ def draw(
     horizon: float,
     named: Iterable[Named],
     pole: tuple[float, float] | None,
+    bent: Sequence[tuple[float, float]] = (),
+    rim: float = math.inf,
 ) -> SkyFrame:
     """A frame of so many mm.
 
     ``ways``     each star's places in order of time; what leaves the frame is cut by its edge.
-    ``horizon``  its height from the middle, mm; −inf for none.
+    ``horizon``  its height from the middle, mm; −inf for none. ``bent``: its way through the
+                 picture of a fisheye, mm, from left to right; ``rim``: that picture's radius, mm.
     """
     unit = LONG / max(width, height)
     across, up = width * unit, height * unit
@@ -80,14 +92,20 @@ def draw(
 
     paths, dots = [], []
     for way in ways:
-        places = [point(x, y) for x, y in way if abs(x) < 2 * width and abs(y) < 2 * height]
+        if way and math.hypot(*way[0]) > rim:
+            continue
+        shown = min(rim, _FAR * max(width, height))
+        places = [point(*place) for place in way if math.hypot(*place) <= shown]
         if len(places) < 2:
             continue
         steps = "L".join(f"{x:.1f} {y:.1f}" for x, y in places)
         paths.append(f"M{steps}")
         dots.append(f"M{places[0][0]:.1f} {places[0][1]:.1f}h0.01")
     ground = ""
-    if horizon > -height / 2:
+    if bent:
+        steps = "L".join(f"{x:.1f} {y:.1f}" for x, y in (point(*place) for place in bent))
+        ground = f"M{steps}A{rim * unit:.1f} {rim * unit:.1f} 0 0 1 {steps.split('L')[0]}Z"
+    elif horizon > -height / 2:
         top = max(point(0.0, horizon)[1], 0.0)
         ground = f"M0 {top:.1f}H{across:.1f}V{up:.1f}H0Z"
     letters = []
@@ -113,6 +131,7 @@ def draw(
         ground,
         tuple(letters),
         point(*pole) if inside and pole is not None else None,
+        rim * unit if rim < math.hypot(width, height) / 2 else 0.0,
     )
 
 

@@ -27,6 +27,7 @@ class Step:
     """What to do, in a few words, and what there is to know about it. ``now``: the aperture, the
     time and the ISO to set for it, if it needs any. ``each``: what it is done with, each a name and
     what to know of it. ``branches``: where it can go wrong. ``key``: for branches to come back to.
+    ``brief``: what there is to know on paper, where that is less.
     """
 
     do: str
@@ -35,6 +36,12 @@ class Step:
     each: tuple[tuple[str, str], ...] = ()
     branches: tuple[Branch, ...] = ()
     key: str = ""
+    brief: str | None = None
+
+    @property
+    def on_paper(self) -> str:
+        """What there is to know, where there is little room."""
+        return self.know if self.brief is None else self.brief
 
 
 @dataclass(frozen=True, slots=True)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Callable, Iterable
 from dataclasses import dataclass, replace
 
 from optics.sky.gathered import gathered
@@ -33,7 +33,8 @@ class Gatherer:
 
 
 def gatherers(sky: Sky, lenses: Iterable[Lens]) -> tuple[Gatherer, ...]:
-    """The lenses of a bag, wide open, a zoom at either end; the most light of the sky first."""
+    """The lenses of a bag, wide open, a zoom at either end; first what gathers most of the sky, or
+    for an aurora what is widest."""
     found = []
     for lens in lenses:
         for f in sorted({float(lens.shortest_mm), float(lens.longest_mm)}):
@@ -60,5 +61,11 @@ def gatherers(sky: Sky, lenses: Iterable[Lens]) -> tuple[Gatherer, ...]:
             of_stars=one.of_stars / star_most,
             of_aurora=one.of_aurora / aurora_most,
         )
-        for one in sorted(found, key=lambda one: -one.of_sky)
+        for one in sorted(found, key=_best_first(sky))
     )
+
+
+def _best_first(sky: Sky) -> Callable[[Gatherer], float]:
+    if sky.aurora is not None:
+        return lambda one: -one.of_aurora
+    return lambda one: -one.of_sky

@@ -6,15 +6,19 @@ import math
 from typing import Any
 
 from drawing import bands
+from web.bag.lenses import Draws
 from web.hand.asker import Asker
 from web.planner.steps import Routine
 from web.sky import usecases
 from web.sky.finding import WALK
 from web.sky.foreground import foreground
+from web.sky.kinds import Subject
 from web.sky.pointing import direction, height, words
 from web.sky.reading import Reading
 from web.sky.routines import routines
+from web.sky.templatetags.night import degrees
 from web.sky.tries import tries
+from web.ui.templatetags.format import number
 
 _MOST_FRAMES, _MOST_TIMES = 4, 3
 
@@ -37,14 +41,30 @@ def context(reading: Reading, name: str, way: str, who: Asker) -> dict[str, Any]
         "per": sky.unit_length,
         "paces": math.ceil(answer.here.focus / pace) if answer.here.focus <= WALK else None,
         "times": tries(answer).times[:_MOST_TIMES],
-        "frames": fore.frames[:_MOST_FRAMES] if fore else (),
+        "frames": fore.in_order(sky.ground_last)[:_MOST_FRAMES] if fore else (),
         "more_frames": max(len(fore.frames) - _MOST_FRAMES, 0) if fore else 0,
         "fore": fore,
         "line": _line(answer),
         "points": None if sky.aim is None else _points(reading),
         "routine": _chosen(ways, way),
         "routines": ways,
+        "special": _special(answer),
     }
+
+
+def _special(answer: usecases.Answer) -> list[str]:
+    """What makes this night another kind than stars from a tripod, in few words."""
+    sky = answer.sky
+    words = [] if sky.straight else [str(Draws(sky.projection).label)]
+    if sky.off_pole is not None:
+        words.append(f"on a mount that follows, {degrees(sky.off_pole)} off the pole")
+    if sky.film:
+        words.append(f"film, longer by {number(sky.reciprocity)}")
+    if sky.aurora is not None:
+        words.append(sky.aurora.name)
+    if sky.subject is Subject.COMET:
+        words.append("a comet: many short frames, laid on its head")
+    return words
 
 
 def _points(reading: Reading) -> str:

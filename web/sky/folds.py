@@ -32,7 +32,7 @@ def _bag(answer: Answer, reading: Reading, who: Asker, owner: Owner) -> dict[str
             }
             for one in found
         ],
-        "best_sky": found[0] if found else None,
+        "best_sky": max(found, key=lambda one: one.of_sky, default=None),
         "best_aurora": max(found, key=lambda one: one.of_aurora, default=None),
     }
 

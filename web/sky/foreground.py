@@ -67,6 +67,10 @@ class Foreground:
         """The frames to compare: one for all, then those that share it out."""
         return self.frames if self.one is None else (self.one, *self.frames)
 
+    def in_order(self, ground_last: bool) -> tuple[Frame, ...]:
+        """Those that share it out, as they are taken."""
+        return self.frames if ground_last else (*self.ground, *self.frames[:1])
+
     @property
     def shown(self) -> tuple[Frame, ...]:
         """Those that are drawn."""

@@ -6,6 +6,8 @@ last light, unless somebody wants the stars first; then it is taken in the dark.
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 from optics.base import settable, units
 from optics.lens.conjugates import breathing
 from web.planner.steps import Branch, Routine, Step
@@ -27,16 +29,22 @@ def two_frames(made: Handling, found: Foreground) -> Routine:
     """The whole order of work."""
     sky = made.answer.sky
     film = sky.film
-    stars = finding.by_scale(made) if film else finding.on_a_star(made, " in the picture")
-    begin = (made.manual(), *made.mount(), compose(made, found))
-    tape = made.tape("")
+    found_stars = finding.by_scale(made) if film else finding.on_a_star(made, " in the picture")
+    # On paper there is room for what differs from any other night.
+    stars = tuple(replace(step, brief="") for step in found_stars)
+    begin = (
+        made.manual(),
+        *(replace(step, brief="") for step in made.mount()),
+        compose(made, found),
+    )
+    tape = replace(made.tape(""), brief="")
     if sky.ground_last:
         steps = (
             *begin,
             *stars,
             tape,
             made.take(),
-            *made.look()[:1],
+            *(replace(step, brief="") for step in made.look()[:1]),
             Step(
                 "Off with the tape; nothing else moves.",
                 "Tripod, zoom and head stay as they are."
@@ -62,7 +70,7 @@ def two_frames(made: Handling, found: Foreground) -> Routine:
             *stars,
             tape,
             made.take(),
-            *made.look(),
+            *(replace(step, brief="") for step in made.look()),
             _at_home(made, found),
         )
     return Routine(
@@ -93,6 +101,7 @@ def compose(made: Handling, found: Foreground) -> Step:
                 ("Then all frames again, from the first: two places never lie on each other.",),
             ),
         ),
+        brief=f"At {near} the view is {more}. Then nothing moves but the ring.",
     )
 
 
@@ -113,6 +122,7 @@ def _ground(made: Handling, found: Foreground, one: Frame, *, in_the_dark: bool)
             "scale, or magnified on a stone in a torch’s light; the torch off for the frame.",
             settings(one.f_number, one.seconds, one.iso),
             branches=(_too_dark(one),) if one.set_to.too_dark or one.set_to.total > 600 else (),
+            brief=f"{sharp}{in_words(one.set_to, one.seconds)}.",
         )
     return Step(
         f"In the last light, {which}: {ring}, {n}.",
@@ -128,6 +138,7 @@ def _ground(made: Handling, found: Foreground, one: Frame, *, in_the_dark: bool)
                 ),
             ),
         ),
+        brief=f"{sharp}Two stops under the meter; in the dark {in_words(one.set_to, one.seconds)}.",
     )
 
 

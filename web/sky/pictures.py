@@ -14,10 +14,11 @@ from drawing.arms import arms
 from drawing.scale import DistanceScale
 from optics.base import settable, units
 from optics.sky import fractions, star_drift, star_field
+from optics.sky.projection import places, rim
 from optics.sky.rotation import Place
 from web.planner.axis import Axis
 from web.sky.foreground import Foreground
-from web.sky.skies import FOUR_FIFTHS, Counts
+from web.sky.skies import FOUR_FIFTHS, Counts, Sky
 from web.sky.usecases import FOR_EVER, Answer
 
 
@@ -78,6 +79,8 @@ def streak_patches(answer: Answer) -> streaks.Streaks:
             way = sky.part.held(Place(end.x - start.x, end.y - start.y))
             dx, dy = way.x / unit, way.y / unit
         name = _SHORT[streak.letter]
+        if streak.letter == "b" and not sky.straight:
+            name = "fastest"  # which need not be in a corner
         if sky.placed:
             name = f"{streak.letter}: {name}"
         traces.append(streaks.Trace(name, dx, dy, answer.here.star / unit))
@@ -150,8 +153,25 @@ def frame_under_sky(answer: Answer) -> FramePicture | None:
         horizon=sky.horizon,
         named=named,
         pole=None if turning is None else (turning.x, turning.y),
+        bent=() if sky.straight else _bent_horizon(sky),
+        rim=rim(sky.projection, f),
     )
     return FramePicture(drawn, seconds)
+
+
+def _bent_horizon(sky: Sky) -> list[tuple[float, float]]:
+    """The horizon in the picture of a fisheye, mm right and up, from left to right."""
+    assert sky.aim is not None
+    around = np.linspace(-math.pi / 2, math.pi / 2, 61)
+    f, altitude = sky.setup.focal_length, sky.aim.altitude
+    right, up = places(
+        sky.projection,
+        np.asarray(f),
+        np.sin(around),
+        -np.cos(around) * math.sin(altitude),
+        np.cos(around) * math.cos(altitude),
+    )
+    return list(zip(right.tolist(), up.tolist(), strict=True))
 
 
 _BANDS = (760.0, 358.0)
