@@ -172,10 +172,12 @@ class Cases:
         def at() -> tuple[float, float]:
             return self.uniform(-0.7, 0.7) * width, self.uniform(-0.7, 0.7) * height
 
+        bent, rim = self.pick((((), math.inf), (((-9.0, 0.0), (0.0, -4.0), (9.0, 0.0)), 9.0)))
         return sky_frame.draw(
             width, height, [[at(), at(), at()] for _ in range(6)],
             horizon=self.pick((-math.inf, -4.0, 3.0, 40.0)),
             named=[sky_frame.Named(letter, *at()) for letter in "AB"], pole=self.maybe(at()),
+            bent=bent, rim=rim,
         )  # fmt: skip
 
     def finder(self) -> Any:

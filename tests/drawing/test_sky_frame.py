@@ -40,6 +40,20 @@ class SkyFrameTest(unittest.TestCase):
         drawn = sky_frame.draw(36, 24, [], horizon=40.0, named=[], pole=None)
         self.assertEqual(numbers(drawn.ground)[1], 0)
 
+    def test_a_fisheye_has_a_rim_and_a_bent_horizon(self) -> None:
+        """A circle of 12 mm in a frame of 36: 100 of 300. Under the horizon an arc closes it."""
+        ways = [[(0, 0), (6, 6)], [(13, 0), (14, 1)], [(11, 0), (11.9, 0), (12.5, 0)]]
+        bent = [(-12, 0), (0, -6), (12, 0)]
+        drawn = sky_frame.draw(36, 24, ways, horizon=-6, named=[], pole=None, bent=bent, rim=12.0)
+        self.assertEqual((drawn.rim, drawn.middle), (100, (150, 100)))
+        self.assertEqual(
+            drawn.ground, "M50.0 100.0L150.0 150.0L250.0 100.0A100.0 100.0 0 0 1 50.0 100.0Z"
+        )
+        self.assertEqual(drawn.ways.count("M"), 2, "what starts beyond the rim is not drawn")
+        self.assertLessEqual(max(numbers(drawn.ways)), 250)
+        wide = sky_frame.draw(36, 24, [], horizon=NOWHERE, named=[], pole=None, rim=30.0)
+        self.assertEqual(wide.rim, 0, "the frame is full")
+
     @given(st.floats(-18, 18), st.floats(-12, 12))
     def test_letters_stay_in_the_picture(self, x: float, y: float) -> None:
         drawn = sky_frame.draw(36, 24, [], horizon=NOWHERE, named=[Named("b", x, y)], pole=None)
