@@ -127,11 +127,6 @@ class Answer:
         return self.here.window is not None
 
     @property
-    def by_margin(self) -> bool:
-        """Whether the margin alone says where the ring stands."""
-        return not self.by_hand and not self.for_ground
-
-    @property
     def star_holds(self) -> bool:
         """Whether a star is as small as the standard with the ring where it is."""
         return self.here.star <= self.sky.setup.coc * (1 + 1e-9)
