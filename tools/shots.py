@@ -45,6 +45,7 @@ NIGHT = (
     "lens=16+mm+f/2+for+the+night&format=full-frame&pixels_across=6000&focal_length_mm=16"
     "&f_number=2&circle_mm=0.025&units=m&star_px=1.5"
 )
+TWO = "name=Hallin+Top&foreground=1.5+m&way=two"
 POINTED = f"/sky/?{NIGHT}&latitude=47&direction=SSE&height=25&seconds=13+s"
 METERED = "/view/plan/3/?" + (
     "lens=20–35+mm+f/4+zoom&format=full-frame&pixels_across=6000&focal_length_mm=24&f_number=11"
@@ -74,7 +75,7 @@ SHOTS: tuple[tuple[str, str, tuple[int, int], str, str], ...] = (
     ("street-card", "/street/set/6/card/", chromium.WIDE, "daylight", ""),
     ("sky", "/sky/", chromium.WIDE, "dark", ""),
     ("sky-streaks", POINTED, chromium.WIDE, "daylight", STREAKS),
-    ("sky-narrow", f"/sky/walk/?{NIGHT}&name=Hallin+Top&step=6", chromium.NARROW, "dark", ""),
+    ("sky-narrow", f"/sky/walk/?{NIGHT}&{TWO}&step=3", chromium.NARROW, "dark", ""),
     ("plan-sheet", "/view/plan/3/sheet/", (1280, 1250), "daylight", ""),
     ("kept", "/kept/", chromium.WIDE, "daylight", ""),
     ("bag", "/bag/", chromium.WIDE, "daylight", ""),

@@ -26,6 +26,8 @@ LONGEST, SHORTEST = TIMES[-1], TIMES[0]
 
 _ISOS = (1.0, 1.25, 1.6, 2.0, 2.5, 3.2, 4.0, 5.0, 6.4, 8.0, 10.0)
 """A decade of sensitivities in thirds of a stop."""
+_HIGH_ISOS = (10_000.0, 12_800.0, 16_000.0, 20_000.0, 25_600.0)
+"""Past 10 000 dials double 6400 exactly, and the thirds between follow; so on by the octave."""
 _HAIR = 1e-9
 
 
@@ -58,6 +60,10 @@ def shortest_named(seconds: float) -> float:
 def named_iso(iso: float) -> float:
     """The ISO on a camera's dial, in thirds of a stop, nearest to one worked out."""
     require_positive("iso", iso, "ISO")
+    if iso > _HIGH_ISOS[0]:
+        octave = 2.0 ** max(math.floor(math.log2(iso / _HIGH_ISOS[1])), 0)
+        high = (_HIGH_ISOS[0], *(name * octave for name in _HIGH_ISOS[1:]))
+        return min(high, key=lambda n: abs(math.log(n / iso)))
     scale = 10.0 ** math.floor(math.log10(iso))
     return min((name * scale for name in _ISOS), key=lambda n: abs(math.log(n / iso)))
 

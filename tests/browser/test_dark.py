@@ -18,7 +18,7 @@ UPRIGHT, ACROSS = (390, 844), (844, 390)
 
 
 class DarkTest(BrowserTest):
-    expected_in_console = ("ERR_CONNECTION_REFUSED", "plans-of-nobody")
+    expected_in_console = ("ERR_CONNECTION_REFUSED", "plans-of-nobody", "(Not Found)", "414")
 
     def dark(self, path: str) -> None:
         self.driver.add_cookie({"name": "light", "value": "dark"})
@@ -40,6 +40,12 @@ class DarkTest(BrowserTest):
         """No pixel of the page with green or blue over a tenth."""
         shot = Image.open(io.BytesIO(self.driver.get_screenshot_as_png())).convert("RGB")
         self.assertLessEqual(int(np.asarray(shot)[:, :, 1:].max()), 25, what)
+
+    def test_a_page_for_errors_is_dark_too(self) -> None:
+        for path in ("/not-there/", "/sky/night/99999/", f"/sky/?{'x' * 9000}=1"):
+            self.driver.add_cookie({"name": "light", "value": "dark"})
+            self.driver.get(self.live_server_url + path)
+            self.assert_dark(path[:20])
 
     def selects(self) -> list[str]:
         """The ids of all selects that are on the page, in their order."""

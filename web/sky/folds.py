@@ -13,7 +13,7 @@ from web.hand.asker import Asker
 from web.hand.typed import ring_text
 from web.people.models import Owner
 from web.planner.folds import Fold, nothing
-from web.sky import pictures
+from web.sky import nights, pictures
 from web.sky.bag import gatherers
 from web.sky.foreground import foreground
 from web.sky.reading import Reading
@@ -69,6 +69,7 @@ def _why(answer: Answer, reading: Reading, who: Asker, owner: Owner) -> dict[str
     return {
         "night_magnitude": f"{units.significant(magnitude_of(sky.night.luminance), 3):g}",
         "ground_darker": sky.night.ground_darker(sky.underfoot),
+        "night_source": nights.source(reading.texts, sky.night.moon),
         "reflected": REFLECTED[sky.underfoot],
     }
 

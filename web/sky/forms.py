@@ -48,10 +48,12 @@ _LONGEST = 3600.0
 ORDERS = {"dusk": False, "dark": True}
 """When the ground is taken: whether that is after the stars."""
 PARTS_TO_COUNT = [
+    ("", "as usual"),
     (str(Counts.MIDDLE), "the middle"),
-    ("", "four fifths"),
+    (str(Counts.MOST), "four fifths"),
     (str(Counts.CORNERS), "every corner"),
 ]
+"""Usual is four fifths, and the middle for a comet."""
 
 
 def read_sky(data: QueryDict, before: type_before = lambda: None, who: Asker = ANYBODY) -> Reading:

@@ -12,8 +12,10 @@ from optics.base.units import Measures
 from web.bag.models import Body, Closing, Lens, RingKind, Start
 from web.planner.steps import Branch, Step
 from web.sky.usecases import Answer
-from web.ui.templatetags.format import number, shutter
+from web.ui.templatetags.format import number, shutter, stops_cost
 
+_A_LITTLE = 0.05
+"""Stops: what is not spoken of."""
 _LOOK_EVERY = 900.0
 """s: a quarter of an hour between looks."""
 
@@ -64,6 +66,10 @@ class Handling:
             if not self.body or not self.body.release
             else (self.body.release)
         )
+
+    @property
+    def _edge(self) -> str:
+        return "in a corner" if self.answer.sky.straight else "near the rim"
 
     def manual(self) -> Step:
         """The camera made ready."""
@@ -130,16 +136,19 @@ class Handling:
 
     def tape(self, then: str = " Then compose.") -> Step:
         """The ring fastened."""
+        strips = "Two short strips across ring and barrel, opposite each other."
         zoom = "" if self.lens is not None and not self.lens.is_zoom else (
-            "Do not touch the zoom ring either."
+            " Do not touch the zoom ring either."
         )  # fmt: skip
         return Step(
             f"Tape the ring down.{then}",
-            zoom,
+            strips + zoom,
             branches=(
                 Branch(
                     "It moved while I taped it",
-                    ("Off with the tape, and once more: two short strips across, not one along.",),
+                    (
+                        "Off with the tape, and once more from the star; hold the ring while you tape.",
+                    ),
                     "turn",
                 ),
             ),
@@ -158,6 +167,11 @@ class Handling:
                 self.picture,
             )
         know = f"Release: {self._release}."
+        if sky.night.moon_stops >= _A_LITTLE:
+            know += (
+                f" The moon makes the sky {stops_cost(sky.night.moon_stops)} brighter: so much of "
+                "the Milky Way goes under. It does more when the moon has set."
+            )
         if sky.aurora is not None:
             know += " When it quickens, halve the time and double the ISO; when it fades, back."
         return Step(
@@ -187,7 +201,7 @@ class Handling:
         return (
             Step(
                 "Look at the first frame.",
-                "Magnified, in the middle and in a corner. Wind shows as the same hook on every "
+                f"Magnified, in the middle and {self._edge}. Wind shows as the same hook on every "
                 "star: shelter the tripod, hang weight low, wait for a lull.",
                 branches=(
                     Branch(

@@ -76,6 +76,17 @@ def _night(typed: Typed) -> tuple[Night, str]:
     return night, said if moon is Moon.NONE else f"{said} with {_MOON_WORDS[moon]}"
 
 
+def source(typed: Mapping[str, str], moon: Moon) -> str:
+    """Where the brightness of the night comes from."""
+    if typed.get("meter"):
+        sky = "the meter’s reading"
+    elif typed.get("dark"):
+        sky = "the dark-sky scale of nine classes"
+    else:
+        sky = "a usual dark night, which nobody measured"
+    return sky if moon is Moon.NONE else f"{sky}, with a model of moonlight scattered by clear air"
+
+
 def read_ground(typed: Typed) -> Ground:
     """What the unlit ground is."""
     found: Ground = typed.get("underfoot", _ground, Ground.GRASS)

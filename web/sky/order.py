@@ -47,7 +47,8 @@ def two_frames(made: Handling, found: Foreground) -> Routine:
             *(replace(step, brief="") for step in made.look()[:1]),
             Step(
                 "Off with the tape; nothing else moves.",
-                "Tripod, zoom and head stay as they are."
+                "The stars came first, while they stood where you want them; the ground waits, but "
+                "takes longer than in the last light. Tripod, zoom and head stay as they are."
                 + (" Stop the mount: the ground is to stand still." if sky.tracked else ""),
             ),
             *(_ground(made, found, one, in_the_dark=True) for one in found.ground),
@@ -176,13 +177,8 @@ def _why_first(made: Handling) -> str:
     first += f"{stops_cost(darker)} darker than the sky later" if darker > 0.05 else (
         "sharpest while you still see it"
     )  # fmt: skip
-    moon = (
-        f" The moon lights the ground, and makes the sky {stops_cost(night.moon_stops)} brighter: "
-        "so much of the Milky Way goes under. It does more when it has set."
-        if night.moon_stops >= 0.05
-        else ""
-    )
-    return f"{first}. Until small stars show down to the horizon.{moon}"
+    moon = " The moon lights it, too: it can be taken later as well." if darker < 0 else ""
+    return f"{first}.{moon} Wait until small stars show down to the horizon."
 
 
 def _at_home(made: Handling, found: Foreground) -> Step:

@@ -29,8 +29,9 @@ class Time:
 
 @dataclass(frozen=True, slots=True)
 class Cell:
-    """What a time takes at an aperture."""
+    """What a time, s, takes at an aperture."""
 
+    seconds: float
     exposed: Exposed
     now: bool
 
@@ -93,7 +94,10 @@ def _row(answer: Answer, f_number: float, times: tuple[Time, ...]) -> Row:
     there = answer.sky.at(f_number)
     now = f_number == answer.sky.setup.f_number
     here = answer.computed if now else at_margin(there, there.margin)
-    cells = tuple(Cell(exposed(there, f_number, time.seconds), now and time.now) for time in times)
+    cells = tuple(
+        Cell(time.seconds, exposed(there, f_number, time.seconds), now and time.now)
+        for time in times
+    )
     circles = here.star / there.setup.coc * (1 - 1e-9)
     word = "holds" if circles * there.margin <= 1 else "just" if circles <= 1 else "soft"
     return Row(f_number, here, word, cells, now)
