@@ -31,11 +31,14 @@ FOLDED = {"HX-Request": "true", "Aim-Screen": "wide", "Aim-Unfolded": "fold-bag 
 
 
 def made_odd(data: dict[str, Any], dice: Any) -> dict[str, Any]:
-    """A bag with one to three of its values another."""
+    """A bag with one to three of its values another: an odd one, or that of a neighbour."""
     for _ in range(dice.randint(1, 3)):
         key = dice.choice(["bodies", "lenses", "adapters", "standards"])
         thing = dice.choice(data[key])
-        thing[dice.choice([*thing, "name"])] = dice.choice(ODD)
+        name = dice.choice([*thing, "name"])
+        neighbour = dice.choice(data[key])
+        near = name in neighbour and dice.random() < 0.3
+        thing[name] = neighbour[name] if near else dice.choice(ODD)
     return data
 
 

@@ -31,7 +31,7 @@ class CardTest(TestCase):
         return float(box.width) * 25.4 / 72, float(box.height) * 25.4 / 72
 
     def test_two_sides_of_a_quarter_of_a4(self) -> None:
-        found = self.read(name="Ridge", foreground="1.5 m")
+        found = self.read(name="Ridge", foreground="1.5 m", way="star")
         self.assertEqual(len(found.pages), 2)
         width, height = self.size(found)
         self.assertAlmostEqual(width, 105, delta=0.1)
@@ -39,7 +39,7 @@ class CardTest(TestCase):
         front, back = self.words(found)
         for text in ("Ridge", "22 m", "30 paces", "f/2", "10 s", "6400", "Frames 2",
                      "sharp from 8.6 m",
-                     "0.96 px", "Ground", "2.2 m", "1:42"):  # fmt: skip
+                     "0.96 px", "1 Ground", "2.2 m", "2:49", "2 Sky"):  # fmt: skip
             self.assertIn(text, front)
         for text in ("On a star", "The centre of the rear dial", "two seconds",
                      "Local rules"):  # fmt: skip
@@ -53,8 +53,9 @@ class CardTest(TestCase):
             if text.strip() and cm[3] < 0 and cm[4] == 0:  # not inside a drawing
                 sizes.append((size * abs(tm[0] * cm[0]), text.strip()))
 
-        for page in self.read(foreground="1.5 m").pages:
-            page.extract_text(visitor_text=seen)
+        for way in ("two", "star"):
+            for page in self.read(foreground="1.5 m", way=way).pages:
+                page.extract_text(visitor_text=seen)
         self.assertGreater(len(sizes), 20)
         ring = next(size for size, text in sizes if text.startswith("22 m"))
         self.assertGreater(ring, 36)
@@ -63,7 +64,7 @@ class CardTest(TestCase):
     def test_both_sides_on_one_sheet(self) -> None:
         for paper, size in (("a4", (210, 297)), ("letter", (215.9, 279.4))):
             with self.subTest(paper):
-                found = self.read(paper=paper, foreground="1.5 m")
+                found = self.read(paper=paper, foreground="1.5 m", way="star")
                 self.assertEqual(len(found.pages), 1)
                 for side, expected in zip(self.size(found), size, strict=True):
                     self.assertAlmostEqual(side, expected, delta=0.1)

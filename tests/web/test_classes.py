@@ -73,6 +73,8 @@ def kept_of(app: str) -> str:
             link[name] = others[len(others) // 2]
         elif name.startswith("care_") or name in ("upright", "diffraction", "dusk"):
             link[name] = "1"
+    if app == "sky":
+        link["subject"] = "comet"
     if app == "view":
         for name, text in MARK.items():
             link.setlist(name, [text, ""])
@@ -93,6 +95,9 @@ SAID = {
     "speed": "1.5 m/s", "angle_deg": "30", "lag": "0.3 s", "units": "m", "seconds": "8",
     "trail_px": "4", "star_px": "2", "margin": "1.5", "latitude": "47", "direction": "NE",
     "height": "35", "foreground": "2 m", "metered_f": "8", "metered_time": "1/30",
+    "dark": "4", "meter": "21.2", "moon": "half", "underfoot": "snow", "order": "dark",
+    "projection": "equisolid", "mount": "tracker", "pole_off": "1", "film_iso": "200",
+    "reciprocity": "1.4", "part": "middle", "iso_most": "3200",
     "metered_iso": "200", "iso": "400", "time": "1/60", "trials": "2.6 m f/11 soft A", "keep": "A",
 }  # fmt: skip
 

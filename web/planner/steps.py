@@ -27,7 +27,8 @@ class Step:
     """What to do, in a few words, and what there is to know about it. ``now``: the aperture, the
     time and the ISO to set for it, if it needs any. ``each``: what it is done with, each a name and
     what to know of it. ``branches``: where it can go wrong. ``key``: for branches to come back to.
-    ``brief``: what there is to know on paper, where that is less.
+    ``brief``: what there is to know on paper, where that is less; ``paper``: whether it stands
+    there at all.
     """
 
     do: str
@@ -37,6 +38,7 @@ class Step:
     branches: tuple[Branch, ...] = ()
     key: str = ""
     brief: str | None = None
+    paper: bool = True
 
     @property
     def on_paper(self) -> str:
@@ -54,6 +56,11 @@ class Routine:
     when: str
     steps: tuple[Step, ...]
     picture: tuple[str, str, str] | None = None
+
+    @property
+    def on_paper(self) -> tuple[Step, ...]:
+        """The steps that stand on a card."""
+        return tuple(step for step in self.steps if step.paper)
 
     def goes_back(self, branch: Branch) -> tuple[int, str] | None:
         """The number of the step that a branch goes back to and what it says; None for none."""

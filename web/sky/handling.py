@@ -146,9 +146,7 @@ class Handling:
             branches=(
                 Branch(
                     "It moved while I taped it",
-                    (
-                        "Off with the tape, and once more from the star; hold the ring while you tape.",
-                    ),
+                    ("Off with the tape, and once more: one finger on the ring while you tape.",),
                     "turn",
                 ),
             ),

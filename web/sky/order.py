@@ -31,7 +31,7 @@ def two_frames(made: Handling, found: Foreground) -> Routine:
     film = sky.film
     found_stars = finding.by_scale(made) if film else finding.on_a_star(made, " in the picture")
     # On paper there is room for what differs from any other night.
-    stars = tuple(replace(step, brief="") for step in found_stars)
+    stars = tuple(replace(step, brief="", paper=step is found_stars[-1]) for step in found_stars)
     begin = (
         made.manual(),
         *(replace(step, brief="") for step in made.mount()),

@@ -14,7 +14,7 @@ register(
         keys=(
             APERTURE,
             ("g", "open or fold the ways to get there"),
-            ("1 to 4", "a way, in the order they are offered"),
+            ("1 to 3", "a way, in the order they are offered; with two frames, 4 too"),
             ("w", "walk it, one step at a time"),
             ("← →", "on the ring: turn it; with Shift, ten times as far"),
             ("Esc", "give the computed setting back"),
@@ -29,7 +29,7 @@ register(
         keys=(
             ("n, → or Space", "the next step"),
             ("p or ←", "the step before"),
-            ("1 to 4", "another way, in the order they are offered"),
+            ("1 to 3", "another way, in the order they are offered; with two frames, 4 too"),
             ("Esc", "back to the plan"),
         ),
         help="sky/help.html",

@@ -32,8 +32,12 @@ class Page:
     def of_the_answer(self) -> Iterator[str]:
         night, stars = self.night, self.night.stars
         soft = "No star is that small" in self.answer or "Not even infinity" in self.answer
-        if not soft and not stars.holds(self.ring, math.inf, within=1 / night.margin):
-            yield f"ring {self.ring}: a star is wider than with a margin of {night.margin}"
+        both = "Stars and ground in one frame" in self.answer
+        margin = 1.0 if both else night.margin
+        if not soft and not stars.holds(self.ring, math.inf, within=1 / margin):
+            yield f"ring {self.ring}: a star is wider than with a margin of {margin}"
+        if both:
+            yield from self.of_both()
         found = re.search(rf"sharp from ({LENGTH})", self.answer)
         if found and not soft and not stars.holds(self.ring, length(found[1], self.system)):
             yield f"{found[0]} is not"
@@ -43,6 +47,24 @@ class Page:
         for text in re.findall(rf"({TIME})(?! in all)", self.answer):
             if not on_a_dial(text):
                 yield f"no time of a dial: {text}"
+
+    def of_both(self) -> Iterator[str]:
+        """Where the ring may stand for stars and ground in one frame."""
+        near = self.night.foreground
+        found = re.search(rf"Anywhere from ({LENGTH}) to ({LENGTH}|∞) has both", self.answer)
+        if found is None or near is None:
+            yield "both in one frame, and not from where to where"
+            return
+        start = max(near, self.night.closest)
+        ends = [length(found[1], self.system)]
+        ends.append(math.inf if found[2] == "∞" else length(found[2], self.system))
+        for ring in (self.ring, *ends):
+            if not self.night.stars.holds(ring, math.inf):
+                yield f"{ring}: a star is too wide"
+            if not self.night.ground.holds(ring, start):
+                yield f"{ring}: the ground at {start} is soft"
+        if not ends[0] <= self.ring <= ends[1]:
+            yield f"the ring at {self.ring} is outside {ends}"
 
     def of_the_frames(self) -> Iterator[str]:
         night = self.night
