@@ -20,6 +20,7 @@ from web.hand.in_use import InUse
 from web.sky.bag import gatherers
 from web.sky.forms import read_sky
 from web.sky.skies import Counts
+from web.sky.tries import tries
 
 FULL = {"lens": "", "focal_length_mm": "20", "f_number": "2.8", "star_px": "3"}
 FILM = {**FULL, "f_number": "1.4", "pixels_across": "", "star_px": "", "film_iso": "800"}
@@ -129,6 +130,18 @@ class KindsTest(TestCase):
         self.assertIn("Too dark for f/4 and 1.6 s", text)
         self.assertRegex(text, r"On a mount that follows the sky: \d:\d\d, ISO \d+")
         self.assertNotIn("On a mount", self.said(mount="tracker", **tele))
+
+    def test_no_iso_is_lower_than_bodies_have(self) -> None:
+        """A city under a full moon, f/1.4 and 30 s: EV −2.05, ISO 100 × 2^(−3.9 + 2.05) = 27."""
+        city = {**FULL, "f_number": "1.4", "dark": "9", "moon": "full", "seconds": "30 s"}
+        found = answered(**city)
+        self.assertEqual((found.iso, found.exposed.frames), (100, 1))
+        self.assertAlmostEqual(found.exposed.too_bright, 1.6, delta=0.35)
+        self.assertRegex(self.said(**city), r"and 1\.\d stops too bright: a shorter time")
+        for texts in (city, {**FULL, "mount": "tracker"}):
+            for row in tries(answered(**texts)).rows:
+                for cell in row.cells:
+                    self.assertGreaterEqual(cell.exposed.iso, 100)
 
     def test_an_aurora_by_how_fast_it_moves(self) -> None:
         times = {}

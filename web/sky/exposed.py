@@ -17,6 +17,8 @@ from web.sky.skies import Sky
 
 MOST_FRAMES = 16
 """More are not laid together: it is too dark for that aperture and time."""
+LEAST_ISO = 100.0
+"""Bodies have none lower that gains anything."""
 _SAME = 1.06
 """Of the ISO asked for: a sixth of a stop is no difference."""
 
@@ -29,7 +31,7 @@ class Exposed:
                 higher than somebody uses.
     ``frames``  how many, laid together, are as clean as one that had light enough for that ISO;
                 more than ``MOST_FRAMES`` where it is too dark for that.
-    ``stops``   by how much one frame alone is too dark.
+    ``stops``   by how much one frame alone is too dark; below 0 too bright, at the lowest ISO.
     ``total``   how long all of them take, s.
     """
 
@@ -50,6 +52,11 @@ class Exposed:
         return self.frames > MOST_FRAMES
 
     @property
+    def too_bright(self) -> float:
+        """By how many stops even the lowest ISO is too bright; 0 where it is not."""
+        return max(-self.stops, 0.0)
+
+    @property
     def noise(self) -> float:
         """Of the frames laid together, in that of one: it falls with the root of their number."""
         return 1.0 / math.sqrt(self.frames)
@@ -64,6 +71,8 @@ def exposed(sky: Sky, f_number: float, seconds: float) -> Exposed:
         stops = max(math.log2(needed / sky.film_iso), 0.0)
         return Exposed(dial.named_iso(needed), sky.film_iso, 1, stops, seconds)
     needed = exposure.iso_for(ev, exact(f_number), seconds)
+    if needed * _SAME < LEAST_ISO:
+        return Exposed(LEAST_ISO, LEAST_ISO, 1, math.log2(needed / LEAST_ISO), seconds)
     if needed <= usable * _SAME:
         return Exposed(dial.named_iso(needed), dial.named_iso(needed), 1, 0.0, seconds)
     frames = exposure.frames_laid(needed / _SAME, usable)

@@ -66,6 +66,8 @@ def tries(answer: Answer) -> Tries:
     wanted = {answer.seconds}
     for share in _SHARES:
         lasts = sky.longest(f, sky.trail * share, sky.counts)
+        if sky.tracked:  # where stars hold far longer than is of use
+            lasts = min(lasts, share * answer.seconds)
         if math.isfinite(lasts) and lasts <= _LONGEST:
             wanted.add(dial.longest_named(lasts))
     times = tuple(
