@@ -38,7 +38,8 @@ class ExposureTest(unittest.TestCase):
 
     def test_every_iso_of_a_dial_is_its_own_name(self) -> None:
         thirds = (100, 125, 160, 200, 250, 320, 400, 500, 640, 800, 1000, 1250, 1600, 2000, 2500,
-                  3200, 4000, 5000, 6400, 8000, 10_000, 12_500, 16_000, 20_000)  # fmt: skip
+                  3200, 4000, 5000, 6400, 8000, 10_000, 12_800, 16_000, 20_000, 25_600, 32_000,
+                  40_000, 51_200, 64_000, 102_400, 204_800)  # fmt: skip
         for iso in thirds:
             self.assertAlmostEqual(dial.named_iso(iso), iso, delta=1e-6)
             self.assertAlmostEqual(dial.named_iso(1.04 * iso), iso, delta=1e-6)
