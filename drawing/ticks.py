@@ -11,6 +11,7 @@ import bisect
 import math
 from dataclasses import dataclass
 from functools import lru_cache
+from typing import Protocol
 
 from drawing.lettering import text_width
 from drawing.scale import DistanceScale
@@ -57,18 +58,42 @@ def ticks(scale: DistanceScale, system: str, size: float) -> tuple[Tick, ...]:
 def _ticks(
     near: float, far: float, left: float, right: float, system: str, size: float
 ) -> tuple[Tick, ...]:
-    scale = DistanceScale(near, far, left, right)
+    return ticks_on(DistanceScale(near, far, left, right), system, size)
+
+
+class Axis(Protocol):
+    """A way of laying distances out, near to far, from ``left`` to ``right``."""
+
+    @property
+    def near(self) -> float: ...
+    @property
+    def far(self) -> float: ...
+    @property
+    def left(self) -> float: ...
+    @property
+    def right(self) -> float: ...
+    @property
+    def span(self) -> float: ...
+    def contains(self, distance: float) -> bool:
+        """Whether a distance is on it."""
+
+    def x(self, distance: float) -> float:
+        """Where a distance stands."""
+
+
+def ticks_on(scale: Axis, system: str, size: float) -> tuple[Tick, ...]:
+    """As ``ticks``, of any way of laying distances out."""
     row = _Row(size)
-    if math.isinf(far):
-        row.place(math.inf, right, "∞")
-    if far / near >= _WIDE:
+    if math.isinf(scale.far):
+        row.place(math.inf, scale.right, "∞")
+    if scale.far / scale.near >= _WIDE:
         _tick_decades(row, scale, BY_KEY[system])
     else:
         _tick_evenly(row, scale, BY_KEY[system])
     return tuple(row.ticks)
 
 
-def _tick_decades(row: _Row, scale: DistanceScale, system: UnitSystem) -> None:
+def _tick_decades(row: _Row, scale: Axis, system: UnitSystem) -> None:
     unit = system.mm
     bearer = next(
         (d for d in (unit, 10 * unit, 5 * unit, unit / 2, 100 * unit) if scale.contains(d)), None
@@ -88,7 +113,7 @@ def _tick_decades(row: _Row, scale: DistanceScale, system: UnitSystem) -> None:
                 row.place(distance, scale.x(distance), system.label(distance, with_unit))
 
 
-def _tick_evenly(row: _Row, scale: DistanceScale, system: UnitSystem) -> None:
+def _tick_evenly(row: _Row, scale: Axis, system: UnitSystem) -> None:
     """Labels at the finest even step whose labels all fit, bare ticks at a finer one."""
     labels: list[tuple[float, str]] = []
     bare: list[float] = []

@@ -13,6 +13,7 @@ urlpatterns = [
     path("view/", include("web.view.urls")),
     path("street/", include("web.street.urls")),
     path("sky/", include("web.sky.urls")),
+    path("cards/", include("web.cards.urls")),
     path("you/", include("web.people.urls")),
     path("", include("web.running.urls")),
     path("", include("web.ui.urls")),

@@ -13,4 +13,6 @@
 * ``ring``, ``touch``  between distances and how far a ring is turned; a ring turned by feel.
 * ``focusing``      how well each way of focusing does against the focus window.
 * ``zoom``          few numbers in the head for a whole zoom.
+* ``short_card``    the fewest ring positions that serve a whole zoom.
+* ``sliding``       the sliding strip: a scale and brackets on paper.
 """

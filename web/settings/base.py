@@ -28,6 +28,7 @@ INSTALLED_APPS = [
     "web.view",
     "web.street",
     "web.sky",
+    "web.cards",
     "web.demo",
     "web.running",
 ]

@@ -168,6 +168,7 @@ BY_NAME: dict[str, tuple[Any, ...]] = {
     "sharp_seen": (True, False, None),
     "given": (1.0, 2.0),
     "step": (1.0,),
+    "give": (1.2, 1.5, 2.0),
     "magnitude": (21.9, 20.0, 17.5),
     "luminance": (2e-4, 0.003, 1.0),
     "known": (0.2, 0.8),

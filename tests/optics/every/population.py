@@ -45,7 +45,7 @@ from optics.zones.stretches import Tile
 from optics.zones.subjects import People, Spread
 from optics.zones.tiling import Zone, zone_at
 from tests.optics.every.names import BY_NAME, CHOICES, DISTANCES, F_NUMBERS, ODD, SETTINGS, THERE
-from tests.optics.every.small import exposure, night
+from tests.optics.every.small import exposure, night, pocket
 
 CROWDS = ((math.inf, Spread.ROUND, 1400.0), (5000.0, Spread.STRIDE), (9000.0, Spread.ROUND, 3e3))
 
@@ -91,7 +91,7 @@ class Population:
             "float | Zone": lambda: self.random.choice((self.zone(), self.distance())),
             "Stretch": lambda: Stretch(*sorted((self.random.choice((0.0, 6.5, 7.2)), 9.0))),
             "People": lambda: People(700.0, *self.random.choice(CROWDS)),
-            "bool": lambda: self.random.random() < 0.5,
+            "bool": lambda: self.random.random() < 0.5, **pocket(self.random),
         }  # fmt: skip
 
     def of(self, name: str, kind: str, where: str) -> Any:

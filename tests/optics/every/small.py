@@ -2,8 +2,12 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from random import Random
+from typing import Any
 
+from optics import Kit, Setup
+from optics.lens.sliding import Sliding, sliding
 from optics.light.exposure import Exposure
 from optics.light.night import Moon, Night
 from tests.optics.every.names import F_NUMBERS
@@ -21,3 +25,21 @@ def night(random: Random) -> Night:
     """A sky and a moon."""
     pick = random.choice
     return Night(pick((21.9, 20.0, 17.5)), pick(tuple(Moon)), pick((0.2, 0.8)))
+
+
+def pocket(random: Random) -> dict[str, Callable[[], Any]]:
+    """What goes into the pocket, by its kind."""
+
+    def strip() -> Sliding:
+        return sliding(Kit(random.choice((24.0, 50.0)), 0.025), (4.0, 8.0), 600.0, 160.0)
+
+    def lens() -> Callable[[float], Setup]:
+        n = random.choice((4.0, 8.0))
+        return lambda focal_length: Setup(focal_length, n, 0.03)
+
+    return {
+        "Sliding": strip,
+        "Scale": lambda: strip().scale,
+        "Bracket": lambda: strip().brackets[0],
+        "Callable[[float], Setup]": lens,
+    }

@@ -1,0 +1,133 @@
+"""Which lens a card is of, on which body, by which standard, at what: read from its address."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass, replace
+from typing import TypeVar
+
+from django.http import Http404, QueryDict
+
+from optics import Kit, Setup
+from optics.base.formats import Format
+from web.bag.models import Body, Lens, Standard, Thing
+from web.bag.soundness import faults, sound
+from web.hand import panel
+from web.hand.asker import asker
+from web.hand.fields import USUAL, opening_in
+from web.hand.reader import read_hand
+from web.people.owners import OwnedRequest
+
+Kind = TypeVar("Kind", bound=Thing)
+
+
+@dataclass(frozen=True, slots=True)
+class Asked:
+    """What the cards of a lens are made for.
+
+    ``kit``       the lens at the focal length in hand, with its standard; ``f_number``: the
+                  aperture in hand. ``body``, ``standard``: None where the bag has none.
+    ``choices``   of bodies and standards: each its key and its name.
+    """
+
+    lens: Lens
+    body: Body | None
+    standard: Standard | None
+    kit: Kit
+    f_number: float
+    format: Format
+    system: str
+    bodies: tuple[tuple[int, str], ...]
+    standards: tuple[tuple[int, str], ...]
+    focal_lengths: tuple[float, ...]
+
+    @property
+    def setup(self) -> Setup:
+        """The lens at the aperture in hand."""
+        return self.kit.at(self.f_number)
+
+    @property
+    def setup_of(self) -> Callable[[float], Setup]:
+        """The lens at any focal length, mm, at the aperture in hand or the widest it has there."""
+
+        def at(focal_length: float) -> Setup:
+            widest = float(self.lens.widest_at(focal_length))
+            kit = replace(self.kit, focal_length=focal_length, closest=0.0)
+            return kit.at(max(self.f_number, widest))
+
+        return at
+
+    def query(self, **more: str) -> str:
+        """The link to the same."""
+        link = QueryDict(mutable=True)
+        if self.body is not None:
+            link["body"] = str(self.body.pk)
+        if self.standard is not None:
+            link["standard"] = str(self.standard.pk)
+        link["f_number"] = f"{self.f_number:g}"
+        link["focal_length"] = f"{self.kit.focal_length:g}"
+        link.update(more)
+        return link.urlencode()
+
+
+_GEAR = {**USUAL, "upright": ""}
+_STEPS = (8, 10, 12, 14, 15, 16, 18, 20, 24, 28, 35, 40, 50, 70, 85, 105, 135, 180, 200, 300, 400,
+          500, 600, 800)  # fmt: skip
+"""Focal lengths that are engraved on zooms, mm."""
+
+
+def asked(request: OwnedRequest, key: int) -> Asked:
+    """What a request is for. Raises Http404 for no lens of theirs; what cannot be used of the rest
+    is as if it were not said."""
+    owner = request.owner
+    lens = next(iter(sound(Lens.objects.filter(owner=owner, pk=key))), None)
+    if lens is None:
+        raise Http404("There is no such lens in your bag.")
+    bodies = sound(Body.objects.filter(owner=owner))
+    standards = sound(Standard.objects.filter(owner=owner))
+    chosen = panel.gear_of(owner, _GEAR)
+    body = _chosen(bodies, request.GET.get("body", ""))
+    standard = _chosen(standards, request.GET.get("standard", ""))
+    texts = panel.taken(opening_in(owner.units, chosen), body, lens, standard, None, 1.0)
+    focal_lengths = tuple(
+        sorted(
+            {
+                float(lens.shortest_mm),
+                float(lens.longest_mm),
+                *(float(f) for f in _STEPS if lens.shortest_mm < f < lens.longest_mm),
+            }
+        )
+    )
+    at = _number(request.GET.get("focal_length", ""), focal_lengths)
+    at = at or _number(texts["focal_length_mm"], focal_lengths) or focal_lengths[0]
+    texts["focal_length_mm"] = f"{at:g}"
+    link = QueryDict(mutable=True)
+    link.update(texts)
+    who = asker(request)
+    hand = read_hand(link, _GEAR, who=who)
+    wanted = _number(request.GET.get("f_number", ""), tuple(hand.kit.apertures))
+    return Asked(
+        lens,
+        body or hand.in_use.body,
+        standard or hand.in_use.standard,
+        hand.kit,
+        wanted or _near(hand.f_number, tuple(hand.kit.apertures)),
+        hand.frame,
+        hand.system,
+        tuple((one.pk, one.name) for one in bodies if not faults(one)),
+        tuple((one.pk, one.name) for one in standards if not faults(one)),
+        focal_lengths,
+    )
+
+
+def _chosen(things: list[Kind], text: str) -> Kind | None:
+    return next((one for one in things if str(one.pk) == text), None)
+
+
+def _number(text: str, offered: tuple[float, ...]) -> float | None:
+    """That of what is offered which a text says; None where it says none of it."""
+    return next((one for one in offered if f"{one:g}" == text), None)
+
+
+def _near(value: float, offered: tuple[float, ...]) -> float:
+    return min(offered, key=lambda one: abs(one - value))

@@ -1,0 +1,10 @@
+from django.urls import path
+
+from web.cards import views
+
+app_name = "cards"
+urlpatterns = [
+    path("", views.page, name="page"),
+    path("lens/<int:key>/", views.lens, name="lens"),
+    path("lens/<int:key>/<slug:kind>.pdf", views.pdf, name="pdf"),
+]

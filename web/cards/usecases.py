@@ -1,0 +1,101 @@
+"""What stands on the cards of a lens: each number a setting that a hand finds, judged as such."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+from drawing import sliding_strip
+from optics import Setup
+from optics.base import settable
+from optics.base.settable import Span
+from optics.base.systems import BY_KEY
+from optics.lens.depth import hyperfocal, limits
+from optics.lens.short_card import Stretch, short_card, stretch
+from optics.lens.sliding import sliding
+from web.cards.asked import Asked
+
+GIVE = 1.5
+"""By how much farther a short card may let the near limit come than the exact setting."""
+STRIP_MM = 170.0
+"""How long the scale of a sliding strip is."""
+NARROW_MM = 82.0
+"""The same on a phone, where it is dragged."""
+_FROM = 25.0
+"""Focal lengths: nearer than that a scale would leave no room for the rest."""
+_BEYOND = 2.5
+"""Hyperfocal distances: farther than that all settings are alike, but infinity itself."""
+
+
+@dataclass(frozen=True, slots=True)
+class Row:
+    """A setting and what it holds. mm from the sensor.
+
+    ``focal_length``, ``f_number``  of the lens. ``focus``: where a hand sets the ring. ``held``:
+    from where to where it is sharp, written inwards; None for nothing. ``here``: whether it is the
+    nearest that holds infinity.
+    """
+
+    focal_length: float
+    f_number: float
+    focus: float
+    held: Span | None
+    here: bool = False
+
+    @property
+    def exact(self) -> float:
+        """As a hand finds it."""
+        return math.nan
+
+
+def zoom_rows(asked: Asked) -> tuple[Row, ...]:
+    """For each focal length that is engraved, where infinity just holds, and from where on."""
+    return tuple(
+        _row(setup, settable.up(hyperfocal(setup), asked.system), asked.system)
+        for setup in map(asked.setup_of, asked.focal_lengths)
+    )
+
+
+def short_rows(asked: Asked) -> tuple[Stretch, ...]:
+    """The fewest numbers for the whole zoom; where they change, on whole millimetres, as a zoom
+    ring is read."""
+    lens = asked.lens
+    found = short_card(asked.setup_of, lens.shortest_mm, lens.longest_mm, GIVE, asked.system)
+    rows = []
+    start = lens.shortest_mm
+    for one in found:
+        whole = math.floor(one.end)
+        end = one.end if one is found[-1] or whole <= start else float(whole)
+        rows.append(stretch(asked.setup_of, start, end, one.focus))
+        start = end
+    return tuple(rows)
+
+
+def over_and_under(asked: Asked) -> tuple[Row, ...]:
+    """What a ring set nearer or farther than it should be holds: at every mark that rings carry."""
+    setup, system = asked.setup, asked.system
+    exact = hyperfocal(setup)
+    here = settable.up(exact, system)
+    marks = {mark for mark in BY_KEY[system].ring if asked.kit.closest <= mark <= _BEYOND * exact}
+    settings = sorted({*marks, here, math.inf})
+    return tuple(_row(setup, focus, system, here=focus == here) for focus in settings)
+
+
+def strip(asked: Asked, length_mm: float = STRIP_MM) -> sliding_strip.Strip:
+    """The sliding strip, its scale so long."""
+    nearest = max(asked.kit.closest, _FROM * asked.kit.focal_length)
+    made = sliding(asked.kit, _whole_stops(asked), nearest, length_mm * sliding_strip.POINTS)
+    return sliding_strip.draw(made, asked.system)
+
+
+def _whole_stops(asked: Asked) -> tuple[float, ...]:
+    """Every third of the apertures it has, from the widest on; and the one in hand."""
+    apertures = tuple(asked.kit.apertures)
+    step = 3 if len(apertures) > 12 else 2 if len(apertures) > 8 else 1
+    return tuple(sorted({*apertures[::step], asked.f_number}))[:9]
+
+
+def _row(setup: Setup, focus: float, system: str, *, here: bool = False) -> Row:
+    held = limits(setup, focus)
+    span = None if held.empty else settable.inside(held.near, held.far, system)
+    return Row(setup.focal_length, setup.f_number, focus, span, here)

@@ -1,0 +1,91 @@
+"""Cards: of lenses here, of plans, sets and nights where they are kept."""
+
+from __future__ import annotations
+
+from functools import partial
+from typing import Any
+
+from django.http import Http404, HttpResponse
+from django.shortcuts import render
+from django.template.loader import render_to_string
+from django.urls import reverse
+from django.views.decorators.http import require_safe
+
+from web.bag.models import Lens
+from web.bag.soundness import sound
+from web.cards import usecases
+from web.cards.asked import Asked, asked
+from web.kept import keeper
+from web.kept.kinds import kind_of, known
+from web.people.owners import OwnedRequest
+from web.ui import printing
+from web.ui.downloads import file_name
+from web.ui.throttle import throttled
+
+KINDS = {
+    "zoom": ("Zoom card", "cards/zoom.html"),
+    "over": ("Over and under", "cards/over.html"),
+    "strip": ("Sliding strip", "cards/strip.html"),
+}
+"""The cards of a lens: their names and templates."""
+_MOST_KEPT = 60
+
+
+@require_safe
+def page(request: OwnedRequest) -> HttpResponse:
+    """The lenses of the bag, and what is kept that has a card or a sheet."""
+    lenses = sound(Lens.objects.filter(owner=request.owner))
+    wanted = keeper.Wanted(kind="", lens="", words="")
+    kept = [
+        (one, kind_of(one).noun, kind_of(one).prints(one.pk))
+        for one in keeper.listed(request.owner, wanted)[:_MOST_KEPT]
+        if known(one.kind) and kind_of(one).prints(one.pk)
+    ]
+    return render(request, "cards/page.html", {"lenses": lenses, "kept": kept, "screen": "cards"})
+
+
+@require_safe
+def lens(request: OwnedRequest, key: int) -> HttpResponse:
+    """The cards of a lens, as they come out of the printer."""
+    found = asked(request, key)
+    context = _context(found) | {
+        "screen": "cards",
+        "kinds": [
+            (kind, name, template, f"{reverse('cards:pdf', args=[key, kind])}?{found.query()}")
+            for kind, (name, template) in KINDS.items()
+            if kind != "zoom" or found.lens.is_zoom
+        ],
+    }
+    return render(request, "cards/lens.html", context)
+
+
+@require_safe
+@throttled("pdf")
+def pdf(request: OwnedRequest, key: int, kind: str) -> HttpResponse:
+    """One of them as PDF, at true size."""
+    if kind not in KINDS:
+        raise Http404("There is no such card.")
+    found = asked(request, key)
+    name, template = KINDS[kind]
+    context = _context(found) | {"ours": printing.OURS, "card": template, "printed": True}
+    context |= {"sheet": "strip" if kind == "strip" else "card", "title": name}
+
+    def html_of(density: str) -> str:
+        return render_to_string("cards/print.html", {**context, "density": density})
+
+    called = file_name(found.lens.name, name.lower())
+    return printing.answered(request, partial(printing.pdf, html_of), called)
+
+
+def _context(found: Asked) -> dict[str, Any]:
+    zoom = found.lens.is_zoom
+    return {
+        "asked": found,
+        "system": found.system,
+        "zoom_rows": usecases.zoom_rows(found) if zoom else (),
+        "short_rows": usecases.short_rows(found) if zoom else (),
+        "over_rows": usecases.over_and_under(found),
+        "strip": usecases.strip(found),
+        "narrow_strip": usecases.strip(found, usecases.NARROW_MM),
+        "give": usecases.GIVE,
+    }
