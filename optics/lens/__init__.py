@@ -15,4 +15,5 @@
 * ``zoom``          few numbers in the head for a whole zoom.
 * ``short_card``    the fewest ring positions that serve a whole zoom.
 * ``sliding``       the sliding strip: a scale and brackets on paper.
+* ``ring_strip``    a scale to wrap round a barrel.
 """

@@ -22,7 +22,6 @@ from drawing import (
     scale,
     sightline,
     sky_frame,
-    sliding_strip,
     streaks,
     ticks,
     tiles,
@@ -30,8 +29,7 @@ from drawing import (
 )
 from optics.base.formats import FORMATS
 from optics.base.settable import Span
-from optics.lens.kit import Kit
-from optics.lens.sliding import sliding
+from tests.drawing.strips import strips
 from tests.optics.every.population import Population
 
 SIZES = (sightline.WIDE, sightline.NARROW)
@@ -289,9 +287,7 @@ class Cases:
             "sky_frame.starts": lambda: sky_frame.starts(36.0, pick((24.0, 36.0)), pick((3, 7))),
             "sky_frame.telling_time": lambda: sky_frame.telling_time(
                 10 ** self.uniform(-0.5, 5)),
-            "sliding_strip.draw": lambda: sliding_strip.draw(
-                sliding(Kit(pick((24.0, 50.0)), 0.025), (4.0, 8.0, 22.0), 600.0, 480.0),
-                pick(SYSTEMS)),
+            **strips(self.random),
             "streaks.draw": self.traces,
             "streaks.grid": lambda: streaks.grid(pick((0.0, 172.0)), pick((4, 8))),
             "ticks.ticks": lambda: ticks.ticks(self.scale(), pick(SYSTEMS), pick((12.0, 15.0))),

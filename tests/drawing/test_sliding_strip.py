@@ -5,9 +5,10 @@ from __future__ import annotations
 import math
 import unittest
 
-from drawing import sliding_strip
+from drawing import ring_strip, sliding_strip
 from drawing.sliding_strip import POINTS
-from optics import Kit
+from optics import Kit, Ring
+from optics.lens import ring_strip as ring_strips
 from optics.lens.sliding import sliding
 
 
@@ -42,3 +43,35 @@ class StripTest(unittest.TestCase):
         self.assertGreater(drawn.slide_height_mm, drawn.scale_height_mm)
         self.assertTrue(0 <= drawn.cost < 0.1)
         self.assertFalse(math.isnan(drawn.labels_at))
+
+
+class RingStripTest(unittest.TestCase):
+    def strip(self, throw: float, *, left: bool = False) -> ring_strip.Strip:
+        ring = Ring.unit_focusing(50.0, throw, 600.0)
+        made = ring_strips.ring_strip(ring, Kit(50.0, 0.03), (2.8, 8.0, 16.0), 70.0, 600.0)
+        return ring_strip.draw(made, "m", infinity_left=left)
+
+    def test_true_to_scale_and_in_its_sense(self) -> None:
+        right, left = self.strip(2.0), self.strip(2.0, left=True)
+        (one,), (other,) = right.pieces, left.pieces
+        self.assertAlmostEqual(one.width_mm - 28 / POINTS, 70.0)
+        self.assertEqual((one.ticks[-1].label, other.ticks[0].label), ("∞", "∞"))
+        for tick, mirrored in zip(one.ticks, reversed(other.ticks), strict=True):
+            self.assertAlmostEqual(tick.x + mirrored.x, one.width)
+
+    def test_a_long_one_is_parted_and_says_where_it_joins(self) -> None:
+        found = self.strip(8.0).pieces
+        self.assertEqual([piece.joins for piece in found], [True, False])
+        self.assertLessEqual(max(piece.width_mm for piece in found), 260)
+        self.assertAlmostEqual(sum(piece.width_mm - 28 / POINTS for piece in found), 280.0)
+
+    def test_pairs_stand_about_the_index(self) -> None:
+        found = self.strip(2.0)
+        for label in ("16",):
+            at = [mark.x for mark in found.marks if mark.label == label]
+            self.assertEqual(len(at), 2)
+            self.assertLess(min(at), found.index)
+            self.assertGreater(max(at), found.index)
+        self.assertLess(max(mark.x for mark in found.marks), found.index_width)
+        self.assertGreater(found.height_mm, 8)
+        self.assertGreater(found.index_width_mm, 50)

@@ -10,11 +10,12 @@ import unittest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from optics import Kit, Setup
+from optics import Kit, Ring, Setup
 from optics.base import settable
 from optics.base.errors import OpticsError
 from optics.lens.conjugates import magnification
 from optics.lens.depth import hyperfocal, limits
+from optics.lens.ring_strip import ring_strip
 from optics.lens.short_card import Stretch, short_card
 from optics.lens.sliding import sliding
 from tests.optics import rays
@@ -166,3 +167,52 @@ class SlidingTest(unittest.TestCase):
         self.assertEqual([one.f_number for one in strip.brackets], [5.6])
         with self.assertRaises(OpticsError):
             sliding(Kit(50.0, 0.02), (5.6,), 600.0, 0.0)
+
+
+class RingStripTest(unittest.TestCase):
+    def test_marks_stand_where_the_helicoid_turns_them(self) -> None:
+        """A lens that moves as a whole: turned in proportion to f²/(u − f), u from where it is."""
+        ring = Ring.unit_focusing(50.0, math.radians(120), 700.0)
+        scale = ring_strip(ring, Kit(50.0, 0.03), (8.0,), 65.0, 700.0).scale
+        self.assertAlmostEqual(scale.right, math.radians(120) * 32.5)
+        self.assertEqual((scale.left, scale.near, scale.far), (0.0, 700.0, math.inf))
+        closest = magnification(Setup(50.0, 8.0, 0.03), 700.0)
+        for distance in (800.0, 1500.0, 10_000.0):
+            m = magnification(Setup(50.0, 8.0, 0.03), distance)
+            self.assertAlmostEqual(scale.x(distance), scale.right * (1 - m / closest), 6)
+        self.assertFalse(scale.contains(600.0))
+
+    def test_either_sense_of_turning_gives_the_same_strip(self) -> None:
+        one, other = (
+            ring_strip(Ring.unit_focusing(35.0, throw, 500.0), Kit(35.0, 0.03), (8.0,), 60.0, 500.0)
+            for throw in (1.6, -1.6)
+        )
+        self.assertAlmostEqual(one.scale.x(2000.0), other.scale.x(2000.0))
+        self.assertAlmostEqual(one.pairs[0].near, other.pairs[0].near)
+
+    def test_what_is_between_a_pair_holds_wherever_the_ring_stands(self) -> None:
+        dice = random.Random(3)
+        for f, closest in ((24.0, 300.0), (50.0, 600.0), (90.0, 1000.0)):
+            kit = Kit(f, 0.03)
+            ring = Ring.unit_focusing(f, math.radians(100), closest)
+            strip = ring_strip(ring, kit, (2.8, 8.0, 16.0), 65.0, closest)
+            self.assertEqual([pair.f_number for pair in strip.pairs], [2.8, 8.0, 16.0])
+            for pair in strip.pairs:
+                for _ in range(40):
+                    angle = float(ring.angle(closest)) * dice.random()
+                    focus = float(ring.distance(angle))
+                    here = strip.scale.x(focus)
+                    for x in (here - pair.near * dice.random(), here + pair.far * dice.random()):
+                        if not 0 <= x <= strip.scale.right:
+                            continue
+                        turned = float(ring.angle(closest)) * (1 - x / strip.scale.right)
+                        subject = float(ring.distance(turned))
+                        blur = traced(kit.at(pair.f_number), subject, focus)
+                        self.assertLessEqual(blur, 0.03 * (1 + 1e-5), (f, pair, focus, subject))
+
+    def test_nothing_sharp_has_no_pair_and_no_barrel_is_an_error(self) -> None:
+        ring = Ring.unit_focusing(50.0, 2.0, 700.0)
+        strict = Kit(50.0, 0.012, diffraction=True)
+        self.assertEqual(ring_strip(ring, strict, (22.0,), 65.0, 700.0).pairs, ())
+        with self.assertRaises(OpticsError):
+            ring_strip(ring, strict, (8.0,), 0.0, 700.0)

@@ -9,10 +9,11 @@ import math
 import pypdf
 from django.test import TestCase
 
+from optics.lens.conjugates import magnification
 from optics.lens.depth import hyperfocal, limits
 from web.bag.models import Lens, Standard
 from web.cards.asked import Asked
-from web.cards.usecases import over_and_under, short_rows, strip, zoom_rows
+from web.cards.usecases import over_and_under, ring_of, short_rows, strip, zoom_rows
 from web.demo.world import load
 
 
@@ -95,7 +96,12 @@ class CardsTest(TestCase):
         return pypdf.PdfReader(io.BytesIO(answer.content))
 
     def test_every_page_has_its_size(self) -> None:
-        for kind, size in (("zoom", (105, 148)), ("over", (105, 148)), ("strip", (297, 210))):
+        for kind, size in (
+            ("zoom", (105, 148)),
+            ("over", (105, 148)),
+            ("strip", (297, 210)),
+            ("ring", (297, 210)),
+        ):
             found = self.pdf(kind)
             self.assertEqual(len(found.pages), 1, kind)
             box = found.pages[0].mediabox
@@ -118,6 +124,30 @@ class CardsTest(TestCase):
         for x in wanted:
             off = min(abs(mark - left - (x - wanted[0])) for mark in marks)
             self.assertLess(off, 0.1, x)
+
+    def test_the_ring_strip_is_true_on_paper(self) -> None:
+        """A throw of 80° on a barrel 72 mm across: 50.27 mm from the nearest mark to infinity."""
+        page = self.pdf("ring", barrel="72", focal_length="20").pages[0]
+        found = self.asked(barrel="72", focal_length="20")
+        marks = verticals(page)
+        (piece,) = ring_of(found).pieces
+        whole = math.radians(80) * 36
+        self.assertAlmostEqual(piece.width_mm, whole + 28 * 25.4 / 72, 3)
+        self.assertGreater(len(piece.ticks), 5)
+        infinity = piece.ticks[0] if piece.ticks[0].label == "∞" else piece.ticks[-1]
+        for tick in piece.ticks:
+            wanted = abs(tick.x - infinity.x) * 25.4 / 72
+            off = min(abs(abs(one - other) - wanted) for one in marks for other in marks)
+            self.assertLess(off, 0.1, tick)
+            if math.isfinite(tick.distance):  # by the helicoid: in proportion to 1 ÷ (u − f)
+                lens = found.setup
+                turned = magnification(lens, tick.distance) / magnification(lens, 280.0)
+                self.assertAlmostEqual(wanted, whole * turned, 2)
+        self.assertLess(min(abs(one - 50.0) for one in horizontal(page)), 0.05)
+        wrong = self.client.get(f"/cards/lens/{self.zoom.pk}/", {"barrel": "0"})
+        self.assertContains(wrong, "A barrel is 20 to 200 mm across")
+        self.assertContains(wrong, 'value="0"')
+        self.assertContains(wrong, "For a barrel 65 mm across")
 
     def test_odd_requests(self) -> None:
         key = self.zoom.pk

@@ -6,6 +6,7 @@ from collections.abc import Callable
 from dataclasses import dataclass, replace
 from typing import TypeVar
 
+from django.core.exceptions import ValidationError
 from django.http import Http404, QueryDict
 
 from optics import Kit, Setup
@@ -17,6 +18,7 @@ from web.hand.asker import asker
 from web.hand.fields import USUAL, opening_in
 from web.hand.reader import read_hand
 from web.people.owners import OwnedRequest
+from web.ui.fields import NumberField
 
 Kind = TypeVar("Kind", bound=Thing)
 
@@ -27,7 +29,9 @@ class Asked:
 
     ``kit``       the lens at the focal length in hand, with its standard; ``f_number``: the
                   aperture in hand. ``body``, ``standard``: None where the bag has none.
-    ``choices``   of bodies and standards: each its key and its name.
+    ``bodies``, ``standards``  to choose from: each its key and its name.
+    ``barrel``    how wide it is across the ring, mm; ``barrel_text``: as typed, and
+                  ``barrel_wrong``: why that could not be used.
     """
 
     lens: Lens
@@ -40,6 +44,9 @@ class Asked:
     bodies: tuple[tuple[int, str], ...]
     standards: tuple[tuple[int, str], ...]
     focal_lengths: tuple[float, ...]
+    barrel: float
+    barrel_text: str
+    barrel_wrong: str
 
     @property
     def setup(self) -> Setup:
@@ -66,6 +73,8 @@ class Asked:
             link["standard"] = str(self.standard.pk)
         link["f_number"] = f"{self.f_number:g}"
         link["focal_length"] = f"{self.kit.focal_length:g}"
+        if self.barrel_text:
+            link["barrel"] = self.barrel_text
         link.update(more)
         return link.urlencode()
 
@@ -117,7 +126,22 @@ def asked(request: OwnedRequest, key: int) -> Asked:
         tuple((one.pk, one.name) for one in bodies if not faults(one)),
         tuple((one.pk, one.name) for one in standards if not faults(one)),
         focal_lengths,
+        *_barrel(request.GET.get("barrel", "")),
     )
+
+
+_BARREL = NumberField(
+    low=20, high=200, sentence="A barrel is 20 to 200 mm across, such as 65: measure over the ring."
+)
+_USUAL_BARREL = 65.0
+
+
+def _barrel(text: str) -> tuple[float, str, str]:
+    text = text[:20]
+    try:
+        return _BARREL.to_python(text) or _USUAL_BARREL, text, ""
+    except ValidationError as error:
+        return _USUAL_BARREL, text, f"{error.message} Shown for {_USUAL_BARREL:g} mm meanwhile."
 
 
 def _chosen(things: list[Kind], text: str) -> Kind | None:

@@ -5,14 +5,17 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
+from drawing import ring_strip as ring_strips
 from drawing import sliding_strip
 from optics import Setup
 from optics.base import settable
 from optics.base.settable import Span
 from optics.base.systems import BY_KEY
 from optics.lens.depth import hyperfocal, limits
+from optics.lens.ring_strip import ring_strip
 from optics.lens.short_card import Stretch, short_card, stretch
 from optics.lens.sliding import sliding
+from web.bag.models import Turn
 from web.cards.asked import Asked
 
 GIVE = 1.5
@@ -86,6 +89,15 @@ def strip(asked: Asked, length_mm: float = STRIP_MM) -> sliding_strip.Strip:
     nearest = max(asked.kit.closest, _FROM * asked.kit.focal_length)
     made = sliding(asked.kit, _whole_stops(asked), nearest, length_mm * sliding_strip.POINTS)
     return sliding_strip.draw(made, asked.system)
+
+
+def ring_of(asked: Asked) -> ring_strips.Strip:
+    """The strip to wrap round its barrel."""
+    lens = asked.lens
+    made = ring_strip(
+        lens.ring, asked.kit, _whole_stops(asked), asked.barrel, lens.closest_or_assumed.value
+    )
+    return ring_strips.draw(made, asked.system, infinity_left=lens.to_infinity == Turn.CLOCKWISE)
 
 
 def _whole_stops(asked: Asked) -> tuple[float, ...]:

@@ -26,6 +26,7 @@ KINDS = {
     "zoom": ("Zoom card", "cards/zoom.html"),
     "over": ("Over and under", "cards/over.html"),
     "strip": ("Sliding strip", "cards/strip.html"),
+    "ring": ("Ring strip", "cards/ring.html"),
 }
 """The cards of a lens: their names and templates."""
 _MOST_KEPT = 60
@@ -68,7 +69,7 @@ def pdf(request: OwnedRequest, key: int, kind: str) -> HttpResponse:
     found = asked(request, key)
     name, template = KINDS[kind]
     context = _context(found) | {"ours": printing.OURS, "card": template, "printed": True}
-    context |= {"sheet": "strip" if kind == "strip" else "card", "title": name}
+    context |= {"sheet": "strip" if kind in ("strip", "ring") else "card", "title": name}
 
     def html_of(density: str) -> str:
         return render_to_string("cards/print.html", {**context, "density": density})
@@ -87,5 +88,6 @@ def _context(found: Asked) -> dict[str, Any]:
         "over_rows": usecases.over_and_under(found),
         "strip": usecases.strip(found),
         "narrow_strip": usecases.strip(found, usecases.NARROW_MM),
-        "give": usecases.GIVE,
+        "ring_strip": usecases.ring_of(found),
+        "barrel": found.barrel,
     }

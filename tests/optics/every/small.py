@@ -6,7 +6,8 @@ from collections.abc import Callable
 from random import Random
 from typing import Any
 
-from optics import Kit, Setup
+from optics import Kit, Ring, Setup
+from optics.lens.ring_strip import RingStrip, ring_strip
 from optics.lens.sliding import Sliding, sliding
 from optics.light.exposure import Exposure
 from optics.light.night import Moon, Night
@@ -37,7 +38,13 @@ def pocket(random: Random) -> dict[str, Callable[[], Any]]:
         n = random.choice((4.0, 8.0))
         return lambda focal_length: Setup(focal_length, n, 0.03)
 
+    def wrapped() -> RingStrip:
+        ring = Ring.unit_focusing(24.0, random.choice((1.5, -3.0)), 600.0)
+        return ring_strip(ring, Kit(24.0, 0.025), (4.0, 8.0), 65.0, 600.0)
+
     return {
+        "RingStrip": wrapped,
+        "Wrapped": lambda: wrapped().scale,
         "Sliding": strip,
         "Scale": lambda: strip().scale,
         "Bracket": lambda: strip().brackets[0],

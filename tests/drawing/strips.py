@@ -1,0 +1,32 @@
+"""Strips to draw, each made from a source of chance."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from random import Random
+from typing import Any
+
+from drawing import ring_strip, sliding_strip
+from optics.lens import ring_strip as ring_strips
+from optics.lens.kit import Kit
+from optics.lens.ring import Ring
+from optics.lens.sliding import sliding
+
+_SYSTEMS = ("m", "ft")
+
+
+def strips(random: Random) -> dict[str, Callable[[], Any]]:
+    """By the name of what draws them."""
+    pick = random.choice
+
+    def slides() -> Any:
+        made = sliding(Kit(pick((24.0, 50.0)), 0.025), (4.0, 8.0, 22.0), 600.0, 480.0)
+        return sliding_strip.draw(made, pick(_SYSTEMS))
+
+    def wraps() -> Any:
+        ring = Ring.unit_focusing(pick((24.0, 50.0)), pick((1.5, 6.0, 9.0)), 600.0)
+        kit = Kit(ring.focal_length, 0.025)
+        made = ring_strips.ring_strip(ring, kit, (4.0, 8.0, 22.0), pick((55.0, 80.0)), 600.0)
+        return ring_strip.draw(made, pick(_SYSTEMS), infinity_left=pick((True, False)))
+
+    return {"sliding_strip.draw": slides, "ring_strip.draw": wraps}
