@@ -50,6 +50,8 @@ PAGES = (
     "/sky/night/{night}/",
     "/kept/?kind=night",
     "/sky/card/?foreground=1.5+m",
+    "/cards/",
+    "/cards/lens/{lens}/?barrel=0",
     "/sky/walk/?way=light&step=2",
     "/sky/?foreground=1.5+m&latitude=47&direction=N&height=40&ring=9+m&upright=1",
     "/sky/?pixels_across=&star_px=2&margin=0.5&latitude=47",

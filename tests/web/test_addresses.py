@@ -13,7 +13,7 @@ from django.test import Client, TestCase
 from django.urls import URLPattern, URLResolver, get_resolver
 
 from tests.web.test_people import PASSWORD
-from web.bag.models import Thing
+from web.bag.models import Lens, Thing
 from web.bag.views import KINDS
 from web.demo.world import load
 from web.kept.models import Kept
@@ -58,6 +58,11 @@ class AddressesTest(TestCase):
                 found.append(pattern.replace("<slug:slug>", slug)
                              .replace("<int:key>", str(thing.pk)))  # fmt: skip
             return found
+        if "cards/lens/" in pattern:
+            lens = Lens.objects.filter(owner=self.owner).first()
+            assert lens is not None
+            pattern = pattern.replace("<slug:kind>", "over")
+            return [pattern.replace("<int:key>", str(lens.pk))]
         kinds = {"plan/": "plan", "set/": "set", "night/": "night"}
         kind = next((one for part, one in kinds.items() if f"/{part}<" in f"/{pattern}"), None)
         kept = Kept.objects.filter(owner=self.owner, **({"kind": kind} if kind else {})).first()
