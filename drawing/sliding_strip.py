@@ -21,6 +21,8 @@ _SIDE = 14.0
 _ROW = 17.0
 _HEAD = 30.0
 _TYPE = 10.0
+_LABEL = 26.0
+"""How much room the name of an aperture takes."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -36,9 +38,14 @@ class Drawn:
     cut_far: bool
 
     @property
+    def above(self) -> bool:
+        """Whether its aperture stands over the bracket: beside it there is no room."""
+        return self.start - 5.0 < _LABEL
+
+    @property
     def label_at(self) -> float:
         """Where the aperture is written: beyond the near arm, else on the paper's edge."""
-        return max(self.start - 5.0, 26.0)
+        return max(self.start - 5.0, _LABEL)
 
 
 @dataclass(frozen=True, slots=True)

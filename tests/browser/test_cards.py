@@ -2,10 +2,17 @@
 
 from __future__ import annotations
 
+import io
+import tempfile
+from pathlib import Path
+
+import numpy as np
+from PIL import Image
 from selenium.webdriver.common.keys import Keys
 
 from tests.browser import chromium
 from tests.browser.base import BrowserTest
+from web.bag.models import Lens
 
 
 class CardsTest(BrowserTest):
@@ -57,3 +64,28 @@ class CardsTest(BrowserTest):
         self.assertEqual(
             self.read("return document.documentElement.scrollWidth <= innerWidth"), True
         )
+
+    def test_the_one_file_from_disk_with_no_server(self) -> None:
+        """Both lights, the strip by keys, and no request attempted."""
+        lens = Lens.objects.get(name="20–35 mm f/4 zoom")
+        text = self.client.get(f"/cards/lens/{lens.pk}/pocket.html").content
+        with tempfile.TemporaryDirectory() as folder:
+            file = Path(folder) / "cards.html"
+            file.write_bytes(text)
+            chromium.resize(self.driver, chromium.NARROW, touch=True)
+            self.addCleanup(chromium.resize, self.driver, chromium.WIDE)
+            self.driver.get(file.as_uri())
+            self.wait_until("return document.fonts.status === 'loaded'")
+            self.assertIn("20–35 mm f/4 zoom", self.text("body"))
+            self.read("document.querySelector('.narrow .strip-slide').focus()")
+            self.press(Keys.ARROW_RIGHT)
+            self.wait_for(lambda: abs(self.shift() - 2) < 0.5)
+            self.click("#light")
+            shot = Image.open(io.BytesIO(self.driver.get_screenshot_as_png())).convert("RGB")
+            self.assertLessEqual(int(np.asarray(shot)[:, :, 1:].max()), 25, "red alone")
+            asked = self.read(
+                "return performance.getEntriesByType('resource').map((one) => one.name)"
+                ".filter((name) => !name.startsWith('data:'))"
+            )
+            self.assertEqual(asked, [])
+            self.assertTrue(self.read("return document.body.scrollWidth <= innerWidth"))

@@ -34,6 +34,7 @@ class StripTest(unittest.TestCase):
         self.assertTrue(one.cut_near and one.cut_far)
         self.assertEqual((one.start, one.end), (0.0, 228.0))
         self.assertGreaterEqual(one.label_at, 20)
+        self.assertTrue(one.above, "over the bracket, for beside it is no paper")
 
     def test_rows_fit_their_paper(self) -> None:
         made = sliding(Kit(50.0, 0.03), (1.8, 2.8, 4.0, 5.6, 8.0, 11.0, 16.0), 1250.0, 480.0)

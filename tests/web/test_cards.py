@@ -5,6 +5,7 @@ from __future__ import annotations
 import html
 import io
 import math
+import re
 
 import pypdf
 from django.test import TestCase
@@ -148,6 +149,18 @@ class CardsTest(TestCase):
         self.assertContains(wrong, "A barrel is 20 to 200 mm across")
         self.assertContains(wrong, 'value="0"')
         self.assertContains(wrong, "For a barrel 65 mm across")
+
+    def test_one_file_has_everything_in_it(self) -> None:
+        answer = self.client.get(f"/cards/lens/{self.zoom.pk}/pocket.html", {"f_number": "8"})
+        self.assertIn("attachment", answer["Content-Disposition"])
+        text = answer.content.decode()
+        self.assertLess(len(answer.content), 400_000)
+        for words in ("Zoom card", "Over and under", "Sliding strip", "Ring strip", "at f/8"):
+            self.assertIn(words, text)
+        asked_for = re.findall(r"""(?:src|href)=["'][^"'#][^"']*|url\((?!data:)[^)]+\)""", text)
+        self.assertEqual(asked_for, [], "nothing is asked for from anywhere")
+        self.assertNotIn("http://", text.replace("http://www.w3.org/", ""))
+        self.assertEqual(text.count("data:font/woff2"), 4)
 
     def test_odd_requests(self) -> None:
         key = self.zoom.pk

@@ -6,5 +6,6 @@ app_name = "cards"
 urlpatterns = [
     path("", views.page, name="page"),
     path("lens/<int:key>/", views.lens, name="lens"),
+    path("lens/<int:key>/pocket.html", views.pocket, name="pocket"),
     path("lens/<int:key>/<slug:kind>.pdf", views.pdf, name="pdf"),
 ]

@@ -13,13 +13,13 @@ from django.views.decorators.http import require_safe
 
 from web.bag.models import Lens
 from web.bag.soundness import sound
-from web.cards import usecases
+from web.cards import one_file, usecases
 from web.cards.asked import Asked, asked
 from web.kept import keeper
 from web.kept.kinds import kind_of, known
 from web.people.owners import OwnedRequest
 from web.ui import printing
-from web.ui.downloads import file_name
+from web.ui.downloads import file_name, named
 from web.ui.throttle import throttled
 
 KINDS = {
@@ -53,9 +53,9 @@ def lens(request: OwnedRequest, key: int) -> HttpResponse:
         "screen": "cards",
         "kinds": [
             (kind, name, template, f"{reverse('cards:pdf', args=[key, kind])}?{found.query()}")
-            for kind, (name, template) in KINDS.items()
-            if kind != "zoom" or found.lens.is_zoom
+            for kind, name, template in _kinds(found)
         ],
+        "one_file": f"{reverse('cards:pocket', args=[key])}?{found.query()}",
     }
     return render(request, "cards/lens.html", context)
 
@@ -76,6 +76,26 @@ def pdf(request: OwnedRequest, key: int, kind: str) -> HttpResponse:
 
     called = file_name(found.lens.name, name.lower())
     return printing.answered(request, partial(printing.pdf, html_of), called)
+
+
+@require_safe
+def pocket(request: OwnedRequest, key: int) -> HttpResponse:
+    """All of them in one file with everything in it."""
+    found = asked(request, key)
+    text = one_file.written(_context(found) | {"kinds": _kinds(found)})
+    response = HttpResponse(text, content_type="text/html; charset=utf-8")
+    name = file_name(found.lens.name, "cards")
+    response["Content-Disposition"] = named(f"{name}.html", "attachment")
+    return response
+
+
+def _kinds(found: Asked) -> list[tuple[str, str, str]]:
+    """The cards that a lens has: a prime has no zoom card."""
+    return [
+        (kind, name, template)
+        for kind, (name, template) in KINDS.items()
+        if kind != "zoom" or found.lens.is_zoom
+    ]
 
 
 def _context(found: Asked) -> dict[str, Any]:
