@@ -29,14 +29,14 @@ class CardsTest(BrowserTest):
     def test_from_the_list_to_a_card_for_another_aperture(self) -> None:
         self.open("/cards/")
         self.follow(".card-list a")
-        self.assertIn("f/11", self.text(".made-card.over"))
+        self.assertIn("f/11", self.text(".made-card.of-over"))
         self.read(
             "const one = document.querySelector('[name=f_number]'); one.value = '8';"
             "one.dispatchEvent(new Event('change', { bubbles: true }))"
         )
-        self.wait_for_text(".made-card.over caption", "f/8")
+        self.wait_for_text(".made-card.of-over caption", "f/8")
         self.assertEqual(self.query()["f_number"], ["8"])
-        link = self.read("return document.querySelector('.made-card.over a').href")
+        link = self.read("return document.querySelector('.made-card.of-over a').href")
         self.assertIn("f_number=8", link)
 
     def test_the_strip_under_a_thumb_and_by_keys(self) -> None:

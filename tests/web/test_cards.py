@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+import csv
 import html
 import io
 import math
 import re
+from pathlib import Path
 
 import pypdf
 from django.test import TestCase
@@ -14,7 +16,8 @@ from optics.lens.conjugates import magnification
 from optics.lens.depth import hyperfocal, limits
 from web.bag.models import Lens, Standard
 from web.cards.asked import Asked
-from web.cards.usecases import over_and_under, ring_of, short_rows, strip, zoom_rows
+from web.cards.outgoing import COLUMNS
+from web.cards.usecases import over_and_under, ring_of, short_rows, strip, table, zoom_rows
 from web.demo.world import load
 
 
@@ -102,6 +105,7 @@ class CardsTest(TestCase):
             ("over", (105, 148)),
             ("strip", (297, 210)),
             ("ring", (297, 210)),
+            ("table", (210, 297)),
         ):
             found = self.pdf(kind)
             self.assertEqual(len(found.pages), 1, kind)
@@ -111,6 +115,13 @@ class CardsTest(TestCase):
             text = found.pages[0].extract_text()
             for words in ("20–35 mm f/4 zoom", "Wall print"):
                 self.assertIn(words, text, kind)
+
+    def test_of_every_lens_each_card_is_one_page(self) -> None:
+        for lens in Lens.objects.filter(owner=self.owner):
+            for kind in ("over", "table", "strip", "ring"):
+                answer = self.client.get(f"/cards/lens/{lens.pk}/{kind}.pdf")
+                found = pypdf.PdfReader(io.BytesIO(answer.content))
+                self.assertEqual(len(found.pages), 1, (lens.name, kind))
 
     def test_the_strip_is_true_on_paper(self) -> None:
         """Distances between marks as the PDF draws them, against the scale; the check line 50."""
@@ -161,6 +172,32 @@ class CardsTest(TestCase):
         self.assertEqual(asked_for, [], "nothing is asked for from anywhere")
         self.assertNotIn("http://", text.replace("http://www.w3.org/", ""))
         self.assertEqual(text.count("data:font/woff2"), 4)
+
+    def test_the_table_and_its_numbers_as_printed(self) -> None:
+        found = self.asked(focal_length="24")
+        made = table(found)
+        for cells in made.rows:
+            for f_number, one in zip(made.apertures, cells, strict=True):
+                held = limits(found.kit.at(f_number), one.focus)
+                assert one.held is not None
+                self.assertGreaterEqual(one.held.near, held.near * (1 - 1e-9))
+                self.assertLessEqual(one.held.far, held.far * (1 + 1e-9))
+        path = f"/cards/lens/{self.zoom.pk}/table"
+        text = self.client.get(f"{path}.csv", {"focal_length": "24"}).content.decode()
+        lines = list(csv.DictReader(io.StringIO(text)))
+        self.assertEqual(len(lines), len(made.rows) * len(made.apertures))
+        data = self.client.get(f"{path}.json", {"focal_length": "24"}).json()
+        self.assertEqual(data["lens"], self.zoom.name)
+        for line, row in zip(lines, data["rows"], strict=True):
+            self.assertEqual(line, {name: str(value) for name, value in row.items()})
+        first, last = made.rows[0][0], made.rows[-1][-1]
+        assert first.held is not None
+        assert last.held is not None
+        self.assertAlmostEqual(data["rows"][0]["sharp_from_m"] * 1000, first.held.near, 6)
+        self.assertEqual(data["rows"][-1]["sharp_to_m"], "inf")
+        said = (Path(__file__).parents[2] / "docs" / "cards.md").read_text("utf-8")
+        for name in COLUMNS:
+            self.assertIn(f"`{name}`", said)
 
     def test_odd_requests(self) -> None:
         key = self.zoom.pk

@@ -7,5 +7,7 @@ urlpatterns = [
     path("", views.page, name="page"),
     path("lens/<int:key>/", views.lens, name="lens"),
     path("lens/<int:key>/pocket.html", views.pocket, name="pocket"),
+    path("lens/<int:key>/table.csv", views.numbers, {"kind": "csv"}, name="csv"),
+    path("lens/<int:key>/table.json", views.numbers, {"kind": "json"}, name="json"),
     path("lens/<int:key>/<slug:kind>.pdf", views.pdf, name="pdf"),
 ]

@@ -84,6 +84,25 @@ def over_and_under(asked: Asked) -> tuple[Row, ...]:
     return tuple(_row(setup, focus, system, here=focus == here) for focus in settings)
 
 
+@dataclass(frozen=True, slots=True)
+class Table:
+    """Apertures across, settings of the ring down: what each holds."""
+
+    apertures: tuple[float, ...]
+    rows: tuple[tuple[Row, ...], ...]
+
+
+def table(asked: Asked) -> Table:
+    """Of the lens at the focal length in hand, at every mark that rings carry."""
+    apertures = _whole_stops(asked)
+    marks = [mark for mark in BY_KEY[asked.system].ring if mark >= asked.kit.closest]
+    rows = []
+    for focus in (*marks, math.inf):
+        setups = (asked.kit.at(f_number) for f_number in apertures)
+        rows.append(tuple(_row(setup, focus, asked.system) for setup in setups))
+    return Table(apertures, tuple(rows))
+
+
 def strip(asked: Asked, length_mm: float = STRIP_MM) -> sliding_strip.Strip:
     """The sliding strip, its scale so long."""
     nearest = max(asked.kit.closest, _FROM * asked.kit.focal_length)

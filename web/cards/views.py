@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 from functools import partial
 from typing import Any
 
@@ -13,7 +14,7 @@ from django.views.decorators.http import require_safe
 
 from web.bag.models import Lens
 from web.bag.soundness import sound
-from web.cards import one_file, usecases
+from web.cards import one_file, outgoing, usecases
 from web.cards.asked import Asked, asked
 from web.kept import keeper
 from web.kept.kinds import kind_of, known
@@ -25,10 +26,13 @@ from web.ui.throttle import throttled
 KINDS = {
     "zoom": ("Zoom card", "cards/zoom.html"),
     "over": ("Over and under", "cards/over.html"),
+    "table": ("Table", "cards/table.html"),
     "strip": ("Sliding strip", "cards/strip.html"),
     "ring": ("Ring strip", "cards/ring.html"),
 }
 """The cards of a lens: their names and templates."""
+_SHEETS = {"zoom": "card", "over": "card", "table": "table"}
+"""What each is printed on; else a strip's sheet."""
 _MOST_KEPT = 60
 
 
@@ -69,7 +73,7 @@ def pdf(request: OwnedRequest, key: int, kind: str) -> HttpResponse:
     found = asked(request, key)
     name, template = KINDS[kind]
     context = _context(found) | {"ours": printing.OURS, "card": template, "printed": True}
-    context |= {"sheet": "strip" if kind in ("strip", "ring") else "card", "title": name}
+    context |= {"sheet": _SHEETS.get(kind, "strip"), "title": name}
 
     def html_of(density: str) -> str:
         return render_to_string("cards/print.html", {**context, "density": density})
@@ -86,6 +90,21 @@ def pocket(request: OwnedRequest, key: int) -> HttpResponse:
     response = HttpResponse(text, content_type="text/html; charset=utf-8")
     name = file_name(found.lens.name, "cards")
     response["Content-Disposition"] = named(f"{name}.html", "attachment")
+    return response
+
+
+@require_safe
+def numbers(request: OwnedRequest, key: int, kind: str) -> HttpResponse:
+    """The table's numbers, as CSV or JSON: docs/cards.md says what stands in them."""
+    found = asked(request, key)
+    rows = outgoing.rows(found)
+    name = file_name(found.lens.name, "table")
+    if kind == "json":
+        body = json.dumps(outgoing.document(found, rows), ensure_ascii=False, indent=1)
+        response = HttpResponse(body, content_type="application/json; charset=utf-8")
+    else:
+        response = HttpResponse(outgoing.csv_of(rows), content_type="text/csv; charset=utf-8")
+    response["Content-Disposition"] = named(f"{name}.{kind}", "attachment")
     return response
 
 
@@ -108,6 +127,7 @@ def _context(found: Asked) -> dict[str, Any]:
         "over_rows": usecases.over_and_under(found),
         "strip": usecases.strip(found),
         "narrow_strip": usecases.strip(found, usecases.NARROW_MM),
+        "table": usecases.table(found),
         "ring_strip": usecases.ring_of(found),
         "barrel": found.barrel,
     }
