@@ -49,7 +49,7 @@ def moved(
 
 def net(width: float, height: float) -> tuple[Field, Field]:
     right, up = np.meshgrid(
-        ((np.arange(301) + 0.5) / 301 - 0.5) * width, ((np.arange(201) + 0.5) / 201 - 0.5) * height
+        ((np.arange(211) + 0.5) / 211 - 0.5) * width, ((np.arange(141) + 0.5) / 141 - 0.5) * height
     )
     return right, up
 

@@ -90,7 +90,7 @@ class ShortCardTest(unittest.TestCase):
         self, setup_of, focus: float, shortest: float, longest: float, give: float
     ) -> tuple[float, float]:
         """From which focal length to which a position serves, by looking closely."""
-        focal = [shortest * (longest / shortest) ** (at / 2000) for at in range(2001)]
+        focal = [shortest * (longest / shortest) ** (at / 500) for at in range(501)]
         good = [
             f for f in focal
             if hyperfocal(setup_of(f)) <= focus * (1 + 1e-9)
