@@ -18,7 +18,13 @@ UPRIGHT, ACROSS = (390, 844), (844, 390)
 
 
 class DarkTest(BrowserTest):
-    expected_in_console = ("ERR_CONNECTION_REFUSED", "plans-of-nobody", "(Not Found)", "414")
+    expected_in_console = (
+        "ERR_CONNECTION_REFUSED",
+        "plans-of-nobody",
+        "(Not Found)",
+        "414",
+        "sign-out",
+    )
 
     def dark(self, path: str) -> None:
         self.driver.add_cookie({"name": "light", "value": "dark"})
@@ -224,3 +230,15 @@ class DarkTest(BrowserTest):
         self.driver.get(f"{site}/street/")
         self.assertIn("No signal", self.text("h1"))
         self.assert_dark("off-line, for what was not kept")
+
+    def test_who_signs_out_leaves_no_page_on_the_device(self) -> None:
+        self.open("/sky/walk/?way=star")
+        self.wait_until("return navigator.serviceWorker.controller !== null")
+        kept = (
+            "const done = arguments[0];"
+            "caches.open('aim-pages-1').then((one) => one.keys())"
+            ".then((all) => done(all.filter((one) => one.url.includes('/walk/')).length))"
+        )
+        self.wait_for(lambda: self.driver.execute_async_script(kept) == 1)
+        self.read("fetch('/you/sign-out/', { method: 'POST' })")
+        self.wait_for(lambda: self.driver.execute_async_script(kept) == 0)
