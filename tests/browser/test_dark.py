@@ -239,6 +239,6 @@ class DarkTest(BrowserTest):
             "caches.open('aim-pages-1').then((one) => one.keys())"
             ".then((all) => done(all.filter((one) => one.url.includes('/walk/')).length))"
         )
-        self.wait_for(lambda: self.driver.execute_async_script(kept) == 1)
+        self.wait_for(lambda: self.driver.execute_async_script(kept) >= 1)
         self.read("fetch('/you/sign-out/', { method: 'POST' })")
         self.wait_for(lambda: self.driver.execute_async_script(kept) == 0)
