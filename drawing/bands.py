@@ -59,6 +59,17 @@ class BandsPicture:
     label_y: float
     axis_path: str
 
+    @property
+    def top(self) -> float:
+        """Where what is to be seen begins: at the first bar, where nothing is named over it."""
+        row = self.rows[0]
+        return 0.0 if row.stretch.name else row.bar_y - 2.0
+
+    @property
+    def shown_height(self) -> float:
+        """How high it is from there on."""
+        return self.height - self.top
+
 
 def draw(
     stretches: Sequence[Stretch], width: float, system: str, *, stacked: bool = False

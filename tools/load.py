@@ -23,7 +23,7 @@ SCENES = (
     "mark_distance=3+m&mark_role=must&mark_name=Hill&mark_distance=inf&mark_role=must",
     "/street/?f_number=11&like=2+m&count=2", "/sky/?focal_length_mm=24&f_number=2.8&lens=",
 )  # fmt: skip
-LISTS = ("/bag/", "/kept/", "/you/", "/bag/standards/", "/view/sheet/", "/sky/card/")
+LISTS = ("/bag/", "/kept/", "/you/", "/bag/standards/", "/cards/plan/sheet/", "/cards/night/card/")
 
 
 class Visitor(threading.Thread):
@@ -55,7 +55,7 @@ class Visitor(threading.Thread):
         """What to ask: of what kind, how, where, and with what."""
         chance = self.dice.random()
         if chance < self.pdf:
-            return "pdf", "GET", "/view/sheet.pdf", ""
+            return "pdf", "GET", "/cards/plan/sheet.pdf", ""
         if chance < self.pdf + 0.12 and self.token:
             fields = {"name": f"Plan {self.dice.randint(1, 9999)}", "state": "", "note": "By load",
                       "csrfmiddlewaretoken": self.token}  # fmt: skip

@@ -14,6 +14,7 @@ urlpatterns = [
     path("street/", include("web.street.urls")),
     path("sky/", include("web.sky.urls")),
     path("cards/", include("web.cards.urls")),
+    path("", include("web.cards.moved")),
     path("you/", include("web.people.urls")),
     path("", include("web.running.urls")),
     path("", include("web.ui.urls")),

@@ -22,7 +22,7 @@ PAGES = (
     "/view/",
     "/view/?f_number=0&ring=1m",
     "/view/plan/{plan}/",
-    "/view/sheet/",
+    "/cards/plan/sheet/",
     "/kept/",
     "/view/plan/0/",
     "/bag/",
@@ -44,12 +44,12 @@ PAGES = (
     "/street/?count=2&near=5m&far=2m&locked=inf",
     "/street/set/{set}/",
     "/kept/?kind=set",
-    "/street/card/?count=4",
+    "/cards/set/card/?count=4",
     "/street/practice/?step=2",
     "/sky/",
     "/sky/night/{night}/",
     "/kept/?kind=night",
-    "/sky/card/?foreground=1.5+m",
+    "/cards/night/card/?foreground=1.5+m",
     "/cards/",
     "/cards/lens/{lens}/?barrel=0",
     "/sky/walk/?way=light&step=2",
@@ -58,7 +58,7 @@ PAGES = (
 )
 
 
-PLANNERS = ("/view/?", "/street/?", "/sky/?", "/sky/card", "/view/sheet")
+PLANNERS = ("/view/?", "/street/?", "/sky/?", "/cards/night/card", "/cards/plan/sheet")
 
 
 def pages() -> list[str]:

@@ -196,9 +196,9 @@ class PlannerTest(BrowserTest):
 
     def test_the_sheet_prints_dark_on_white_from_the_browser_in_either_light(self) -> None:
         for light in ("daylight", "dark"):
-            self.open("/view/sheet/")
+            self.open("/cards/plan/sheet/")
             self.driver.add_cookie({"name": "light", "value": light})
-            self.open("/view/sheet/")
+            self.open("/cards/plan/sheet/")
             for width, height in ((8.27, 11.69), (8.5, 11.0)):
                 printed = self.driver.execute_cdp_cmd(
                     "Page.printToPDF", {"paperWidth": width, "paperHeight": height}

@@ -135,7 +135,7 @@ class SkyTest(BrowserTest):
         self.find("#seconds").send_keys("13 s")
         self.wait_for_text(".answer", "Stars trail")
         self.click("#to-sheet")
-        self.wait_until("return location.pathname === '/sky/card/'")
+        self.wait_until("return location.pathname === '/cards/night/card/'")
         self.wait_ready()
         self.assertIn("13 s", self.text(".card-row"))
         self.assertIn("Hallin Top", self.text(".pocket-card h1"))
@@ -223,7 +223,7 @@ class SkyTest(BrowserTest):
         self.find("#star_px").send_keys(Keys.CONTROL, "a")
         self.wait_until("return document.activeElement.selectionEnd > 0")
         self.dark_enough()
-        for path in ("/sky/card/?foreground=1.5+m", "/kept/?kind=night"):
+        for path in ("/cards/night/card/?foreground=1.5+m", "/kept/?kind=night"):
             self.open(path)
             self.dark_enough()
 

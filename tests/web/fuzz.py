@@ -104,6 +104,10 @@ def addresses() -> list[tuple[str, str]]:
     return found
 
 
+OF = {"plan": "view", "set": "street", "night": "sky"}
+"""The planner of each kind."""
+
+
 def filled(route: str, keys: Mapping[str, int], dice: Random) -> str:
     """An address with its places filled: most often with something that is there."""
     kind = dice.choice(list(KINDS))
@@ -111,7 +115,9 @@ def filled(route: str, keys: Mapping[str, int], dice: Random) -> str:
     key = keys[kind if "<slug:slug" in route else of]
     number = key if key and dice.random() < 0.8 else dice.choice([0, 1, 10**9, 2**63, 10**30])
     return (
-        route.replace("<slug:slug>", kind if dice.random() < 0.95 else "tripod")
+        route.replace("cards/<slug:kind>/", f"cards/{dice.choice(tuple(OF))}/")
+        .replace("<slug:face>", dice.choice(("card", "sheet")))
+        .replace("<slug:slug>", kind if dice.random() < 0.95 else "tripod")
         .replace(
             "<slug:digest>/<slug:key>.<slug:kind>", dice.choice(("0/view.css", "a/b.js", "0/sky.x"))
         )
@@ -250,12 +256,14 @@ def asked(dice: Random) -> Iterator[Ask]:
             app = name.partition(":")[0]
         path = filled(route, keys, dice)
         query, data = QueryDict(mutable=True), QueryDict(mutable=True)
-        if app in PLANNERS and dice.random() < 0.9:
-            query = scene(dice, app)
+        of = next((app for kind, app in OF.items() if f"/{kind}/" in path), app)
+        if of in PLANNERS and dice.random() < 0.9:
+            query = scene(dice, of)
         extra = dice.sample(list(OTHERS), dice.randint(0, 4) if dice.random() < 0.5 else 0)
         for one in extra:
             query[one] = OTHERS[one] if dice.random() < 0.5 else value(dice)
-        usual = "GET" if name.endswith((":page", "_pdf", ":card", ":sheet", ":walk")) else "POST"
+        looked_at = (":page", "_pdf", ":loose", ":kept", ":walk")
+        usual = "GET" if name.endswith(looked_at) else "POST"
         method = dice.choices(
             [usual, "GET", "POST", "HEAD", "PUT", "OPTIONS"], [66, 15, 14, 3, 1, 1]
         )[0]

@@ -63,8 +63,9 @@ class AddressesTest(TestCase):
             assert lens is not None
             pattern = pattern.replace("<slug:kind>", "over")
             return [pattern.replace("<int:key>", str(lens.pk))]
-        kinds = {"plan/": "plan", "set/": "set", "night/": "night"}
-        kind = next((one for part, one in kinds.items() if f"/{part}<" in f"/{pattern}"), None)
+        pattern = pattern.replace("<slug:kind>/", "plan/").replace("<slug:face>", "sheet")
+        kinds = {"kept/<int:key>/sheet": "plan", "plan/": "plan", "set/": "set", "night/": "night"}
+        kind = next((one for part, one in kinds.items() if f"/{part}" in f"/{pattern}"), None)
         kept = Kept.objects.filter(owner=self.owner, **({"kind": kind} if kind else {})).first()
         assert kept is not None
         pattern = pattern.replace("<slug:digest>", "0").replace(

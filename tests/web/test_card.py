@@ -18,7 +18,7 @@ class CardTest(TestCase):
     def setUp(self) -> None:
         load()
 
-    def read(self, path: str = "/sky/card.pdf", **changes: str) -> pypdf.PdfReader:
+    def read(self, path: str = "/cards/night/card.pdf", **changes: str) -> pypdf.PdfReader:
         response = self.client.get(path, {**link().dict(), **changes})
         self.assertEqual(response["Content-Type"], "application/pdf")
         return pypdf.PdfReader(io.BytesIO(response.content))
@@ -85,7 +85,7 @@ class CardTest(TestCase):
         self.assertIn("Local rules", back)
 
     def test_on_the_screen_with_its_ways_to_paper_and_its_back(self) -> None:
-        page = self.client.get("/sky/card/", link(name="Low <ridge>", way="light"))
+        page = self.client.get("/cards/night/card/", link(name="Low <ridge>", way="light"))
         self.assertContains(page, "Low &lt;ridge&gt;")
         for text in ("PDF, card, A6", "PDF, A4", "PDF, Letter", "way=star", "On a lit thing"):
             self.assertContains(page, text)
@@ -95,22 +95,22 @@ class CardTest(TestCase):
         state = link(margin="2").urlencode()
         self.client.post("/sky/save/", {"name": "Ridge", "state": state})
         kept = Kept.objects.get(name="Ridge")
-        self.assertContains(self.client.get("/kept/"), f"/sky/night/{kept.pk}/card/")
-        self.assertContains(self.client.get(f"/sky/night/{kept.pk}/card/"), "<h1>Ridge</h1>")
-        front = self.words(self.read(f"/sky/night/{kept.pk}/card.pdf"))[0]
+        self.assertContains(self.client.get("/kept/"), f"/cards/kept/{kept.pk}/card/")
+        self.assertContains(self.client.get(f"/cards/kept/{kept.pk}/card/"), "<h1>Ridge</h1>")
+        front = self.words(self.read(f"/cards/kept/{kept.pk}/card.pdf"))[0]
         self.assertIn("Ridge", front)
-        self.assertEqual(self.client.get("/sky/night/99999/card/").status_code, 404)
+        self.assertEqual(self.client.get("/cards/kept/99999/card/").status_code, 404)
 
     def test_whatever_is_asked_there_is_a_card(self) -> None:
         for query in ("f_number=x", "paper=napkin", "way=sideways", "f_number=32", "",
                       "pixels_across=&star_px=", "focal_length_mm=2000&trail_px=1",
                       "latitude=90&direction=0&height=90", "foreground=1+cm"):  # fmt: skip
             with self.subTest(query):
-                self.assertEqual(self.client.get(f"/sky/card/?{query}").status_code, 200)
-                response = self.client.get(f"/sky/card.pdf?{query}")
+                self.assertEqual(self.client.get(f"/cards/night/card/?{query}").status_code, 200)
+                response = self.client.get(f"/cards/night/card.pdf?{query}")
                 self.assertEqual(response["Content-Type"], "application/pdf")
 
     def test_without_the_libraries_it_says_so(self) -> None:
         with mock.patch.object(printing, "press", side_effect=printing.CannotPrint):
-            page = self.client.get("/sky/card.pdf")
+            page = self.client.get("/cards/night/card.pdf")
         self.assertContains(page, "print that from the browser", status_code=501)

@@ -229,8 +229,8 @@ class TablesTest(TestCase):
     """Every row of every table has a cell under each of its heads, and nothing beside them."""
 
     PATHS = (
-        "/bag/", "/bag/standards/", "/bag/formats/", "/view/sheet/", "/sky/card/", "/street/card/",
-        "/kept/",
+        "/bag/", "/bag/standards/", "/bag/formats/", "/cards/plan/sheet/", "/cards/plan/card/",
+        "/cards/night/card/", "/cards/set/card/", "/kept/",
     )  # fmt: skip
 
     def wide(self, row: Node) -> int:

@@ -65,7 +65,8 @@ class DocumentsTest(TestCase):
             scene = scenes.view(chance(f"sheet {seed}"))
             scene.link["name"] = f"Scene {seed}"
             with self.subTest(seed=seed, link=scene.link.urlencode()):
-                self.whole("/view/sheet", "plan-sheet", scene.link)
+                self.whole("/cards/plan/sheet", "plan-sheet", scene.link)
+                self.whole("/cards/plan/card", "pocket-card", scene.link)
 
     def test_cards(self) -> None:
         load()
@@ -73,8 +74,8 @@ class DocumentsTest(TestCase):
             night = scenes.night(chance(f"card {seed}"))
             night.link["name"] = f"Night {seed}"
             with self.subTest(seed=seed, link=night.link.urlencode()):
-                self.whole("/sky/card", "pocket-card", night.link)
+                self.whole("/cards/night/card", "pocket-card", night.link)
             street = scenes.street(chance(f"card {seed}"))
             street.link["name"] = f"Street {seed}"
             with self.subTest(seed=seed, link=street.link.urlencode()):
-                self.whole("/street/card", "pocket-card", street.link)
+                self.whole("/cards/set/card", "pocket-card", street.link)

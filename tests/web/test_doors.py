@@ -80,7 +80,7 @@ class ThrottleTest(Base):
     def test_each_is_counted_by_where_it_comes_from(self) -> None:
         person = self.join(email="marlo@mail.example")
         asked = {
-            "pdf": lambda at: self.client.get("/view/sheet.pdf", REMOTE_ADDR=at),
+            "pdf": lambda at: self.client.get("/cards/plan/sheet.pdf", REMOTE_ADDR=at),
             "join": lambda at: Client().post("/you/join/", {}, REMOTE_ADDR=at),
             "reset": lambda at: Client().post("/you/reset/", {"email": "x"}, REMOTE_ADDR=at),
             "import": lambda at: Client().post("/bag/import/", {}, REMOTE_ADDR=at),

@@ -11,7 +11,7 @@ from django.test import Client, TestCase
 from tests import chance, examples
 from tests.web.fuzz import PLANNERS, addresses, asked, scene
 from web.demo.world import load
-from web.planner import escaped
+from web.kept import escaped
 
 COUNT = 360
 FOUND = (
@@ -22,6 +22,7 @@ FOUND = (
     "/sky/?axis_near_mm=700&axis_far_mm=1e308&drag_mm=1e-300",
     "/street/?lens_pupils=0.1+500&focal_length_mm=1&circle_mm=0.1",
     "/view/?lens=50+mm+f/1.8&focal_length_mm=1&circle_mm=1&ring=inf&mark_distance=30+cm",
+    "/sky/?focal_length_mm=1&f_number=2&circle_mm=0.025&pixels_across=&star_px=1.5",
 )
 """What once broke."""
 
@@ -43,6 +44,7 @@ class FuzzTest(TestCase):
                 answer = ask.send(self.client)  # raises what broke
                 made += 1
                 codes.add(answer.status_code)
+                self.assertEqual(noticed.call_args_list, [], ask)
                 self.assertLess(answer.status_code, 500, ask)
                 if not ask.printed:
                     self.assertLess(time.process_time() - begun, 3.0, ask)
@@ -83,8 +85,8 @@ class FuzzTest(TestCase):
                 self.assertIn('value="Winch"', text)
                 self.assertIn('value="4.2 m"', text)
         del broken
-        with mock.patch("web.view.sheet.context", side_effect=ZeroDivisionError):
-            answer = self.client.get("/view/sheet/")
+        with mock.patch("web.view.sheet.answer_of", side_effect=ZeroDivisionError):
+            answer = self.client.get("/cards/plan/sheet/")
         self.assertContains(answer, "cannot be worked out", status_code=422)
 
     def test_head_is_get_without_its_body(self) -> None:

@@ -58,9 +58,9 @@ class ClosingTest(BagTest):
         load()
         sentence = "This lens shifts focus as it closes: judge it at the taking aperture."
         query: QueryDict = changed(lens=ZOOM)
-        self.assertNotContains(self.client.get("/view/sheet/", query), sentence)
+        self.assertNotContains(self.client.get("/cards/plan/sheet/", query), sentence)
         Lens.objects.filter(name=ZOOM).update(as_it_closes="shifts")
-        self.assertContains(self.client.get("/view/sheet/", query), sentence)
+        self.assertContains(self.client.get("/cards/plan/sheet/", query), sentence)
 
     def test_wide_open_there_is_nothing_to_shift(self) -> None:
         load()

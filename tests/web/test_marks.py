@@ -110,7 +110,7 @@ class HowTest(TestCase):
                 self.assertContains(page, f'value="{typed}"')
                 self.assertContains(page, "A is not counted")
                 self.assertContains(page, 'x-on:click="cure"')
-                sheet = self.client.get("/view/sheet/", query)
+                sheet = self.client.get("/cards/plan/sheet/", query)
                 self.assertContains(sheet, "Not counted:")
                 self.assertContains(sheet, message)
                 told = self.client.get("/view/", query, headers=HTMX)

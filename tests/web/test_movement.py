@@ -57,7 +57,7 @@ class MovementTest(TestCase):
                 self.assertIn("smears", row.words)
                 self.assertAlmostEqual(self.times(says.words) / streak, 1, delta=0.07)
                 self.assertNotRegex(says.words, r"holds A\b")
-                sheet = read(self.client.get("/view/sheet/", query).content.decode())
+                sheet = read(self.client.get("/cards/plan/sheet/", query).content.decode())
                 self.assertIn("A smears", sheet.words)
                 fact = sheet.one(data_fact="word A")
                 assert fact is not None

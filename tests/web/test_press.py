@@ -81,7 +81,7 @@ class AnsweredTest(TestCase):
             busy = mock.Mock()
             busy.set.side_effect = why
             with mock.patch.object(printing, "press", return_value=busy):
-                for path in ("/view/sheet.pdf", "/sky/card.pdf"):
+                for path in ("/cards/plan/sheet.pdf", "/cards/night/card.pdf"):
                     answer = self.client.get(path)
                     self.assertContains(answer, words, status_code=503)
                     self.assertEqual(answer["Retry-After"], "10")
@@ -108,5 +108,5 @@ class AnsweredTest(TestCase):
             done = mock.Mock()
             done.set.return_value = (0, b"%PDF")
             with mock.patch.object(printing, "press", return_value=done):
-                answer = self.client.get("/view/sheet.pdf", changed(name=name))
+                answer = self.client.get("/cards/plan/sheet.pdf", changed(name=name))
             self.assertEqual(answer["Content-Disposition"], f"inline; {said}")

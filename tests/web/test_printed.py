@@ -73,7 +73,9 @@ class PrintedTest(TestCase):
             page = self.got("/view/", scene.link)
             with self.subTest(seed=seed, scene=scene.lens, marks=scene.marks):
                 self.assertEqual(list(ViewPage(scene, page).claims()), [])
-                self.assert_one_figure(page, self.got("/view/sheet/", scene.link))
+                sheet = self.got("/cards/plan/sheet/", scene.link)
+                card = self.got("/cards/plan/card/", scene.link)
+                self.assert_one_figure(page, sheet, card)
                 if scene.link["ring"] or scene.link["choose"] != "fixed":
                     continue
                 rows = {row[0]: row for row in ViewPage(scene, page).fold("ways").rows()}
@@ -102,7 +104,7 @@ class PrintedTest(TestCase):
             page = self.got("/street/", street.link)
             with self.subTest(seed=seed, link=street.link.urlencode()):
                 self.assertEqual(list(StreetPage(street, page).claims()), [])
-                self.assert_one_figure(page, self.got("/street/card/", street.link))
+                self.assert_one_figure(page, self.got("/cards/set/card/", street.link))
 
     def test_sky(self) -> None:
         for seed in range(COUNT):
@@ -110,15 +112,19 @@ class PrintedTest(TestCase):
             page = self.got("/sky/", night.link)
             with self.subTest(seed=seed, link=night.link.urlencode()):
                 self.assertEqual(list(SkyPage(night, page).claims()), [])
-                self.assert_one_figure(page, self.got("/sky/card/", night.link))
+                self.assert_one_figure(page, self.got("/cards/night/card/", night.link))
 
     def test_the_openings(self) -> None:
         """With the sample's lenses in hand, where a thumb finds the ring is said too."""
         load()
-        for planner, beside in (("view", "sheet"), ("street", "card"), ("sky", "card")):
+        beside = {
+            "view": ("plan/sheet", "plan/card"),
+            "street": ("set/card",),
+            "sky": ("night/card",),
+        }
+        for planner, papers in beside.items():
             pages = [self.got(f"/{planner}/", QueryDict())]
-            if beside:
-                pages.append(self.got(f"/{planner}/{beside}/", QueryDict()))
+            pages += [self.got(f"/cards/{paper}/", QueryDict()) for paper in papers]
             self.assertGreater(len(facts(*pages)), 5)
             self.assert_one_figure(*pages)
 

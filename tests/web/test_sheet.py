@@ -31,7 +31,7 @@ class SheetTest(TestCase):
         sizes = {"a4": (210, 297), "letter": (215.9, 279.4)}
         for paper, (width, height) in sizes.items():
             query = changed(paper=paper, name="Low water", metered_f="8", metered_time="1/60")
-            found, text = self.read("/view/sheet.pdf", query)
+            found, text = self.read("/cards/plan/sheet.pdf", query)
             self.assertEqual(len(found.pages), 1)
             box = found.pages[0].mediabox
             self.assertAlmostEqual(float(box.width) * 25.4 / 72, width, delta=0.1)
@@ -81,17 +81,17 @@ class SheetTest(TestCase):
             self.assertTrue(20 < x < width - 20 and 20 < y < height - 20, (x, y))
 
     def test_the_sheet_on_the_screen_and_its_ways_to_paper(self) -> None:
-        page = self.client.get("/view/sheet/", changed(name="Low <water>"))
+        page = self.client.get("/cards/plan/sheet/", changed(name="Low <water>"))
         self.assertContains(page, "Low &lt;water&gt;")
         for part in ("PDF, A4", "PDF, Letter", "paper=letter", "Checks to make"):
             self.assertContains(page, part)
-        self.assertEqual(self.client.get("/view/plan/99999/sheet/").status_code, 404)
+        self.assertEqual(self.client.get("/cards/kept/99999/sheet/").status_code, 404)
         for query in ("f_number=x", "paper=napkin", "mark_name=" + "A" * 300, ""):
-            self.assertEqual(self.client.get(f"/view/sheet.pdf?{query}").status_code, 200)
+            self.assertEqual(self.client.get(f"/cards/plan/sheet.pdf?{query}").status_code, 200)
 
     def test_without_the_libraries_it_says_so(self) -> None:
         with mock.patch.object(printing, "press", side_effect=printing.CannotPrint):
-            page = self.client.get("/view/sheet.pdf")
+            page = self.client.get("/cards/plan/sheet.pdf")
         self.assertContains(page, "print that from the browser", status_code=501)
 
     def test_only_our_own_files_are_printed(self) -> None:

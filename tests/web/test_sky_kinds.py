@@ -199,5 +199,5 @@ class KindsTest(TestCase):
             ({"subject": "comet"}, "a comet"),
             (FILM, "film, longer by 1.3"),
         ):
-            page = self.client.get("/sky/card/", link(**{**FULL, **texts}).dict())
+            page = self.client.get("/cards/night/card/", link(**{**FULL, **texts}).dict())
             self.assertContains(page, words)

@@ -59,7 +59,9 @@ class OneRingTest(TestCase):
         plan = self.client.get("/sky/", texts)
         self.assertContains(plan, "Stars and ground in one frame")
         self.assertNotContains(plan, "22 m or farther")
-        self.assertContains(self.client.get("/sky/card/", texts), f'data-fact="ring">{ring}<')
+        self.assertContains(
+            self.client.get("/cards/night/card/", texts), f'data-fact="ring">{ring}<'
+        )
         walk = self.client.get("/sky/walk/", {**texts, "way": "light"})
         self.assertContains(walk, f"Walk to {ring}: ")
         self.assertNotContains(walk, "Two frames")
@@ -134,7 +136,7 @@ class OrderTest(TestCase):
     def test_card_and_link_have_the_order(self) -> None:
         for order, first in (("dusk", "1 Ground"), ("dark", "1 Sky")):
             texts = link(foreground="1.5 m", order=order).dict()
-            page = self.client.get("/sky/card/", texts)
+            page = self.client.get("/cards/night/card/", texts)
             self.assertContains(page, f"<th>{first}</th>")
             self.assertContains(page, "<h2>Two frames</h2>")
             plan = self.client.get("/sky/", texts)

@@ -76,7 +76,7 @@ class PartsTest(TestCase):
         ):  # fmt: skip
             self.assertEqual(pointing.words(azimuth, altitude), said)
         card = self.client.get(
-            "/sky/card/", link(latitude="47 N", direction="S", height="45°").dict()
+            "/cards/night/card/", link(latitude="47 N", direction="S", height="45°").dict()
         )
         for text in ("Point <b>south, halfway up</b>", "Date", "Place", "Notes"):
             self.assertContains(card, text)

@@ -26,7 +26,7 @@ from web.hand.in_use import InUse
 from web.hand.sensors import body_of
 from web.people import quota
 from web.people.models import Owner, Person
-from web.planner import escaped
+from web.kept import escaped
 from web.running import counters, doctor
 from web.running.log import NoLinks
 from web.street.forms import read_street

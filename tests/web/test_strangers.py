@@ -51,9 +51,12 @@ class HostileTest(TestCase):
                 part = self.client.get(f"/{app}/?{query}", headers=headers)
                 self.assert_plain(part.content.decode(), f"{app} {name}, in part")
         for path in (
-            "/view/sheet/", "/sky/card/", "/sky/walk/", "/street/card/", "/street/practice/",
+            "/cards/plan/sheet/", "/cards/plan/card/", "/cards/night/card/", "/sky/walk/",
+            "/cards/set/card/", "/street/practice/",
         ):  # fmt: skip
-            link = QueryDict(kept_of(path.split("/")[1]), mutable=True)
+            of = {"plan": "view", "night": "sky", "set": "street"}
+            app = next((of[part] for part in path.split("/") if part in of), path.split("/")[1])
+            link = QueryDict(kept_of(app), mutable=True)
             link["name"] = HOSTILE
             link["lens"] = HOSTILE
             page_of = self.client.get(f"{path}?{link.urlencode()}").content.decode()
@@ -76,7 +79,7 @@ class HostileTest(TestCase):
         said = urlencode({"": HOSTILE})[1:]
         for path in ("/bag/", "/kept/", "/view/", "/bag/standards/", "/bag/formats/", "/sky/",
                      "/street/", kept.get_absolute_url(), f"/bag/lens/{lens.pk}/",
-                     f"/view/plan/{kept.pk}/sheet/", f"/kept/?lens={said}",
+                     f"/cards/kept/{kept.pk}/sheet/", f"/kept/?lens={said}",
                      f"/bag/?gone=lens-{lens.pk}", f"/kept/?q={said}"):  # fmt: skip
             page = self.client.get(path).content.decode()
             self.assert_plain(page, path)

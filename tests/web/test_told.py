@@ -92,7 +92,7 @@ class BesideTheAnswerTest(TestCase):
     def test_as_measured_has_its_unit(self) -> None:
         query = changed()
         query.setlist("mark_distance", ["1.3", "4.2", "180", "0.8"])
-        sheet = read(self.client.get("/view/sheet/", query).content.decode())
+        sheet = read(self.client.get("/cards/plan/sheet/", query).content.decode())
         (table,) = sheet.all("table", cls="sheet-marks")
         self.assertEqual([row[2] for row in table.rows()], ["1.3 m", "4.2 m", "180 m", "0.8 m"])
 

@@ -13,10 +13,11 @@ from optics import Kit, Setup
 from optics.base.formats import Format
 from web.bag.models import Body, Lens, Standard, Thing
 from web.bag.soundness import faults, sound
-from web.hand import panel
+from web.hand import panel, paper
 from web.hand.asker import asker
 from web.hand.fields import USUAL, opening_in
 from web.hand.reader import read_hand
+from web.kept.printed import Head
 from web.people.owners import OwnedRequest
 from web.ui.fields import NumberField
 
@@ -52,6 +53,13 @@ class Asked:
     def setup(self) -> Setup:
         """The lens at the aperture in hand."""
         return self.kit.at(self.f_number)
+
+    @property
+    def head(self) -> Head:
+        """What its cards begin with."""
+        things = (self.body.name,) if self.body else ()
+        words = paper.sharp(self.standard, self.setup.coc, self.system)
+        return Head(self.lens.name, things, words, self.system)
 
     @property
     def setup_of(self) -> Callable[[float], Setup]:

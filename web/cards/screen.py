@@ -11,5 +11,11 @@ register(
         styles=("ui/card.css", "cards/cards.css"),
         scripts=("vendor/htmx/htmx.min.js", "cards/strip.js"),
         help="cards/help.html",
-    )
+    ),
+    Screen(
+        key="card",
+        within="cards",
+        styles=("ui/drawings.css", "ui/printed.css", "ui/card.css"),
+        help="cards/help.html",
+    ),
 )

@@ -1,6 +1,6 @@
 from django.urls import path
 
-from web.cards import views
+from web.cards import of_kept, views
 
 app_name = "cards"
 urlpatterns = [
@@ -10,4 +10,8 @@ urlpatterns = [
     path("lens/<int:key>/table.csv", views.numbers, {"kind": "csv"}, name="csv"),
     path("lens/<int:key>/table.json", views.numbers, {"kind": "json"}, name="json"),
     path("lens/<int:key>/<slug:kind>.pdf", views.pdf, name="pdf"),
+    path("kept/<int:key>/<slug:face>/", of_kept.page, name="kept"),
+    path("kept/<int:key>/<slug:face>.pdf", of_kept.pdf, name="kept_pdf"),
+    path("<slug:kind>/<slug:face>/", of_kept.page, name="loose"),
+    path("<slug:kind>/<slug:face>.pdf", of_kept.pdf, name="loose_pdf"),
 ]

@@ -17,7 +17,8 @@ from web.bag.soundness import sound
 from web.cards import one_file, outgoing, usecases
 from web.cards.asked import Asked, asked
 from web.kept import keeper
-from web.kept.kinds import kind_of, known
+from web.kept.kinds import kind_of
+from web.kept.printed import address, printed
 from web.people.owners import OwnedRequest
 from web.ui import printing
 from web.ui.downloads import file_name, named
@@ -42,9 +43,9 @@ def page(request: OwnedRequest) -> HttpResponse:
     lenses = sound(Lens.objects.filter(owner=request.owner))
     wanted = keeper.Wanted(kind="", lens="", words="")
     kept = [
-        (one, kind_of(one).noun, kind_of(one).prints(one.pk))
+        (one, kind_of(one).noun, address(one.kind, how.faces[0].key, one.pk))
         for one in keeper.listed(request.owner, wanted)[:_MOST_KEPT]
-        if known(one.kind) and kind_of(one).prints(one.pk)
+        if (how := printed(one.kind)) is not None
     ]
     return render(request, "cards/page.html", {"lenses": lenses, "kept": kept, "screen": "cards"})
 
@@ -121,6 +122,7 @@ def _context(found: Asked) -> dict[str, Any]:
     zoom = found.lens.is_zoom
     return {
         "asked": found,
+        "head": found.head,
         "system": found.system,
         "zoom_rows": usecases.zoom_rows(found) if zoom else (),
         "short_rows": usecases.short_rows(found) if zoom else (),

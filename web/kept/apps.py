@@ -1,4 +1,4 @@
-"""Finds the kinds of the planners at start."""
+"""Finds the kinds of the planners, and how they are printed, at start."""
 
 from __future__ import annotations
 
@@ -12,4 +12,4 @@ class KeptConfig(AppConfig):
     name = "web.kept"
 
     def ready(self) -> None:
-        autodiscover_modules("kind")
+        autodiscover_modules("kind", "card")

@@ -44,7 +44,6 @@ class Kind:
     ``asks``     from a request to who asks. ``read``: a link and who asks, to a reading.
     ``answer``   from a reading to the answer; ``shots``: from that to the frames to take.
     ``drawn``    the template of it drawn small: is given ``answer``, ``reading`` and ``system``.
-    ``printed``  the name of its printed page among its addresses, and what people call that; none.
     ``at_place``  the name of the page that one opens to on a phone; empty for the planner's.
     """
 
@@ -58,7 +57,6 @@ class Kind:
     answer: Callable[[Any], Any]
     shots: Callable[[Any], tuple[Shot, ...]]
     drawn: str
-    printed: tuple[str, str] = ("", "")
     at_place: str = ""
 
     def opens(self, key: int) -> str:
@@ -70,10 +68,6 @@ class Kind:
         return (
             reverse(f"{self.app}:{self.at_place}", args=[key]) if self.at_place else self.opens(key)
         )
-
-    def prints(self, key: int) -> str:
-        """Where one is printed; empty where it is not."""
-        return reverse(f"{self.app}:{self.printed[0]}", args=[key]) if self.printed[0] else ""
 
     def small(self, reading: Any) -> SafeString:
         """It drawn small, for lists and cards."""

@@ -13,6 +13,7 @@ from django.views.decorators.http import require_POST, require_safe
 from web.kept import keeper
 from web.kept.kinds import kind_of, kinds, known
 from web.kept.models import Kept
+from web.kept.printed import address, printed
 from web.people.owners import OwnedRequest, writer
 from web.people.quota import Full
 
@@ -54,7 +55,10 @@ def page(request: OwnedRequest) -> HttpResponse:
 
 def _item(request: OwnedRequest, kept: Kept) -> dict[str, Any]:
     kind = kind_of(kept)
-    found = {"kept": kept, "kind": kind, "prints": kind.prints(kept.pk)}
+    found: dict[str, Any] = {"kept": kept, "kind": kind}
+    if (how := printed(kind.key)) is not None:
+        face = how.faces[0]
+        found |= {"prints": address(kind.key, face.key, kept.pk), "face": face.name}
     found["narrow"] = kind.opens_on_a_phone(kept.pk)
     try:
         reading = kind.read(keeper.query_of(kept), kind.asks(request))

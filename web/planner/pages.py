@@ -18,12 +18,13 @@ from web.hand import panel
 from web.hand.asker import Asker, asker
 from web.hand.fields import formats_with, opening_in
 from web.kept import keeper
+from web.kept.escaped import ESCAPED, sentence_of
 from web.kept.kinds import Kind
 from web.kept.models import NAME_LIMIT, Kept
+from web.kept.printed import Opened, address, printed
 from web.people.models import Owner
 from web.people.owners import OwnedRequest
 from web.planner.axis import Axis, Step, axis_from, step_from
-from web.planner.escaped import ESCAPED, sentence_of
 from web.planner.folds import Fold
 from web.planner.reading import Reading
 from web.planner.requests import HtmxHttpRequest, Shown, query_before, shown
@@ -46,16 +47,6 @@ class Asked(Generic[Said]):
     shown: Shown
     held: float | None
     axis: Axis | None
-
-
-@dataclass(frozen=True, slots=True)
-class Opened(Generic[Said]):
-    """What a page beside the planner is about, with its name (or none) and its note."""
-
-    reading: Said
-    name: str
-    note: str
-    who: Asker
 
 
 class Pages(ABC, Generic[Said]):
@@ -244,9 +235,18 @@ class Pages(ABC, Generic[Said]):
             "unfolded": on_page.unfolded,
             "opened": on_page.opened,
             "folds": self.folds,
+            **self._paper(kept),
             **self.beside(kept),
             **self.answered(Asked(reading, who, request.owner, on_page, held, axis)),
         }
+
+    def _paper(self, kept: Kept | None) -> dict[str, str]:
+        """The way to its usual card or sheet."""
+        how = printed(self.kind.key)
+        if how is None:
+            return {}
+        face, key = how.faces[0], None if kept is None else kept.pk
+        return {"sheet_path": address(self.kind.key, face.key, key), "sheet_name": face.name}
 
     def _whole(
         self, request: HtmxHttpRequest, reading: Said, kept: Kept | None, who: Asker, name: str

@@ -7,27 +7,35 @@ from typing import Any
 
 from drawing import bands
 from web.bag.lenses import Draws
-from web.hand.asker import Asker
+from web.kept.printed import CARD, Face, Opened, Printed, register
+from web.planner import paper
 from web.planner.steps import Routine
 from web.sky import usecases
 from web.sky.finding import WALK
 from web.sky.foreground import foreground
+from web.sky.kind import KIND
 from web.sky.kinds import Subject
 from web.sky.pointing import direction, height, words
 from web.sky.reading import Reading
 from web.sky.routines import routines
 from web.sky.templatetags.night import degrees
 from web.sky.tries import tries
+from web.sky.views import pages
 from web.ui.templatetags.format import number
+from web.ui.templatetags.words import in_units
 
 _MOST_FRAMES, _MOST_TIMES = 4, 3
 
 
-def context(reading: Reading, name: str, way: str, who: Asker) -> dict[str, Any]:
+def context(opened: Opened[Reading], way: str) -> dict[str, Any]:
     """What the card's template needs. ``way``: the key of a routine; else the first."""
+    reading, own = opened.reading, opened.who.own()[0]
     answer = usecases.answer(reading.sky)
-    sky, pace = answer.sky, who.own()[0].pace
-    ways = routines(answer, sky.in_use.body, who.own()[0])
+    sky, pace = answer.sky, own.pace
+    ways = routines(answer, sky.in_use.body, own)
+    routine = _chosen(ways, way)
+    stretch = bands.Stretch("", "", answer.here.held, answer.here.focus)
+    head = paper.head(opened, "A night without a name", _sharp(answer))
     fore = None
     if sky.foreground is not None:
         fore = foreground(answer, sky.foreground)
@@ -36,7 +44,8 @@ def context(reading: Reading, name: str, way: str, who: Asker) -> dict[str, Any]
         "answer": answer,
         "sky": sky,
         "system": sky.system,
-        "name": name or "A night without a name",
+        "head": head,
+        "name": head.name,
         "unit": sky.unit,
         "per": sky.unit_length,
         "paces": math.ceil(answer.here.focus / pace) if answer.here.focus <= WALK else None,
@@ -44,10 +53,11 @@ def context(reading: Reading, name: str, way: str, who: Asker) -> dict[str, Any]
         "frames": fore.in_order(sky.ground_last)[:_MOST_FRAMES] if fore else (),
         "more_frames": max(len(fore.frames) - _MOST_FRAMES, 0) if fore else 0,
         "fore": fore,
-        "line": _line(answer),
+        "line": paper.line([stretch], sky.system),
         "points": None if sky.aim is None else _points(reading),
-        "routine": _chosen(ways, way),
-        "routines": ways,
+        "routine": routine,
+        "ways": [(one.key, one.name) for one in ways],
+        "way": routine.key,
         "special": _special(answer),
     }
 
@@ -77,11 +87,12 @@ def _chosen(ways: tuple[Routine, ...], key: str) -> Routine:
     return next((one for one in ways if one.key == key), ways[0])
 
 
-_LINE = 358.0
+def _sharp(answer: usecases.Answer) -> str:
+    """What is called sharp under stars: how wide one may be."""
+    sky = answer.sky
+    if sky.pitch is None:
+        return ""
+    return f"stars to {in_units(sky.setup.coc, sky.unit_length)} {sky.unit}"
 
 
-def _line(answer: usecases.Answer) -> bands.BandsPicture:
-    """What is sharp, and where the ring stands, on the one axis."""
-    here = answer.here
-    stretch = bands.Stretch("", "", here.held, here.focus)
-    return bands.draw([stretch], _LINE, answer.sky.system)
+PRINTED = register(Printed(KIND, pages, (Face(CARD, "Card", "sky/card.html", context),)))

@@ -53,6 +53,5 @@ KIND = register(
         answer=_answer,
         shots=_shots,
         drawn="sky/small.html",
-        printed=("kept_card", "Card"),
     )
 )

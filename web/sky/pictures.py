@@ -86,7 +86,8 @@ def streak_patches(answer: Answer) -> streaks.Streaks:
         traces.append(streaks.Trace(name, dx, dy, answer.here.star / unit))
     if not sky.placed:  # how it is held is not known, nor where that star is: only how far it goes
         most = next(one for one in answer.parts if one.part is Counts.MOST)
-        trace = streaks.Trace("four fifths", most.length / unit, 0.0, answer.here.star / unit)
+        gone = min(most.length / unit, _GONE)
+        trace = streaks.Trace("four fifths", gone, 0.0, answer.here.star / unit)
         traces.insert(1, trace)
     return streaks.draw(traces)
 

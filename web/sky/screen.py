@@ -1,4 +1,4 @@
-"""Sky, the ways to get there and its card, as screens."""
+"""Sky, and the ways to get there, as screens."""
 
 from web.planner.desk import APERTURE, SCRIPTS, STYLES
 from web.ui.screens import Screen, register
@@ -32,12 +32,6 @@ register(
             ("1 to 3", "another way, in the order they are offered; with two frames, 4 too"),
             ("Esc", "back to the plan"),
         ),
-        help="sky/help.html",
-    ),
-    Screen(
-        key="card",
-        within="sky",
-        styles=("ui/drawings.css", "ui/printed.css", "ui/card.css"),
         help="sky/help.html",
     ),
 )

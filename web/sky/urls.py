@@ -2,7 +2,6 @@ from django.urls import path
 
 from web.planner.addresses import addresses
 from web.sky import walk_views
-from web.sky.card_views import cards
 from web.sky.views import pages
 
 app_name = "sky"
@@ -10,5 +9,4 @@ urlpatterns = [
     *addresses(pages, "night"),
     path("walk/", walk_views.page, name="walk"),
     path("night/<int:key>/walk/", walk_views.page, name="kept_walk"),
-    *cards.addresses("night"),
 ]

@@ -73,7 +73,7 @@ class SkyPages(Pages[Reading]):
 
     def beside(self, kept: Kept | None) -> dict[str, Any]:
         key = None if kept is None else kept.pk
-        return {"walk_path": self.address("walk", key), "sheet_path": self.address("card", key)}
+        return {"walk_path": self.address("walk", key)}
 
     def around(self, reading: Reading, owner: Owner) -> dict[str, Any]:
         return {
@@ -89,7 +89,6 @@ class SkyPages(Pages[Reading]):
             "orders": ORDERS,
             "parts_to_count": PARTS_TO_COUNT,
             "usual_iso": format.iso(reading.sky.iso_usable),
-            "sheet_name": "Card",
         }
 
 

@@ -5,9 +5,9 @@ from __future__ import annotations
 from django.http import HttpResponse
 from django.views.decorators.http import require_safe
 
+from web.kept.escaped import worked_out
 from web.people.owners import OwnedRequest
 from web.planner import steps
-from web.planner.escaped import worked_out
 from web.sky import usecases
 from web.sky.routines import routines
 from web.sky.views import pages

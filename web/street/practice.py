@@ -9,9 +9,9 @@ from django.views.decorators.http import require_safe
 
 from optics.base import settable
 from web.hand.touch import width_in_fingers
+from web.kept.escaped import worked_out
 from web.people.owners import OwnedRequest
 from web.planner import steps
-from web.planner.escaped import worked_out
 from web.planner.steps import Routine, Step
 from web.street import judging, usecases
 from web.street.position import Position

@@ -1,4 +1,4 @@
-"""Street, its practice and its card as screens."""
+"""Street and its practice as screens."""
 
 from web.planner.desk import APERTURE, SCRIPTS, STYLES
 from web.ui.screens import Screen, register
@@ -33,12 +33,6 @@ register(
             ("p or ←", "the step before"),
             ("Esc", "back to Street"),
         ),
-        help="street/help.html",
-    ),
-    Screen(
-        key="street-card",
-        within="street",
-        styles=("ui/drawings.css", "ui/printed.css", "ui/card.css"),
         help="street/help.html",
     ),
 )

@@ -67,16 +67,12 @@ class StreetPages(Pages[Reading]):
 
     def beside(self, kept: Kept | None) -> dict[str, Any]:
         key = None if kept is None else kept.pk
-        return {
-            "sheet_path": self.address("card", key),
-            "practice_path": self.address("practice", key),
-        }
+        return {"practice_path": self.address("practice", key)}
 
     def around(self, reading: Reading, owner: Owner) -> dict[str, Any]:
         street = reading.street
         return {
             "screen_name": "Street",
-            "sheet_name": "Card",
             "placeholder": "Name this set",
             "lights": LIGHT_CHOICES,
             "judged": format.share(street.judging),

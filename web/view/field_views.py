@@ -12,9 +12,10 @@ from optics.scene.after_trial import Trial
 from optics.scene.answer import Answer
 from optics.scene.answer import answer as answer_of
 from web.kept import keeper
+from web.kept.escaped import worked_out
 from web.kept.models import Kept
+from web.kept.printed import SHEET, address
 from web.people.owners import OwnedRequest
-from web.planner.escaped import worked_out
 from web.view import checks, light, pictures
 from web.view.kind import KIND
 from web.view.reading import Reading
@@ -49,7 +50,7 @@ def page(request: OwnedRequest, key: int | None = None) -> HttpResponse:
         "care": checks.care(reading.panels),
         "taps": _taps(answer, reading),
         "back": pages.back(request, key, query),
-        "sheet": f"{pages.address('sheet', key)}?{query}",
+        "sheet": f"{address('plan', SHEET, key)}?{query}",
         "tried": pages.is_said(request.GET) and bool(reading.trials),
         **_neighbours(request, key),
     }

@@ -68,7 +68,6 @@ KIND = register(
         answer=_answer,
         shots=_shots,
         drawn="view/small.html",
-        printed=("kept_sheet", "Sheet"),
         at_place="kept_field",
     )
 )

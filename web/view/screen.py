@@ -44,7 +44,7 @@ register(
     ),
     Screen(
         key="sheet",
-        within="view",
+        within="cards",
         styles=(
             "ui/drawings.css",
             "planner/sightline.css",

@@ -4,11 +4,15 @@ from __future__ import annotations
 
 from typing import Any
 
+from django.http import Http404
+
 from drawing import sightline
 from optics.scene.answer import Answer
 from optics.scene.answer import answer as answer_of
 from web.hand.typed import with_unit
 from web.kept.models import NOTE_LIMIT, NOTE_LINES
+from web.kept.printed import Opened
+from web.planner import paper
 from web.view import checks, light, pictures, standin
 from web.view.choices import How, Role
 from web.view.reading import Reading
@@ -19,19 +23,26 @@ from web.view.uncounted import left_out
 SIZE = sightline.WIDE
 
 
-def context(reading: Reading, name: str, note: str) -> dict[str, Any]:
-    """What the sheet's template needs."""
+def context(opened: Opened[Reading], way: str) -> dict[str, Any]:
+    """What the sheet's template needs. Raises Http404 for a link of which nothing can be used."""
+    reading, note = opened.reading, opened.note
+    if not reading.rows and not reading.valid:
+        raise Http404("There is nothing to print.")
     answer = answer_of(reading.scene)
     found = tolerance(answer, reading.in_use, reading.panels.focus_by)
     stand_in = standin.stand_in(answer, reading.panels)
+    head = paper.head(opened, "A plan without a name")
     return {
         "answer": answer,
         "standard_words": standard_words(reading),
         "fixed": True,
         "system": reading.scene.system,
         "reading": reading,
-        "name": name or "A plan without a name",
+        "head": head,
+        "name": head.name,
         "note": shortened(note, NOTE_LINES, NOTE_LIMIT),
+        # A note that no setting has room for is cut short, and says so.
+        "again": {"note": shortened(note, SHORT_LINES, SHORT_LETTERS)},
         "tolerance": found,
         "stand_in": stand_in,
         "autofocused": checks.autofocused(answer, reading.panels),

@@ -113,7 +113,7 @@ class ViewPages(Pages[Reading]):
 
     def beside(self, kept: Kept | None) -> dict[str, Any]:
         key = None if kept is None else kept.pk
-        return {"sheet_path": self.address("sheet", key), "field_path": self.address("field", key)}
+        return {"field_path": self.address("field", key)}
 
     def around(self, reading: Reading, owner: Owner) -> dict[str, Any]:
         return {

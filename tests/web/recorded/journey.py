@@ -180,7 +180,7 @@ class Journey:
                     kind.model.objects.filter(pk=thing.pk).update(**{field.name: before})
 
     def advice(self) -> None:
-        for path in ("/view/sheet/", "/sky/walk/", "/sky/card/"):
+        for path in ("/cards/plan/sheet/", "/sky/walk/", "/cards/night/card/"):
             self.get(path, way="light")
 
     def kept(self) -> None:
@@ -201,7 +201,7 @@ class Journey:
         self.get("/kept/", deleted=str(one.pk))
         self.get(f"/view/plan/{one.pk}/")
         self.post(f"/kept/{one.pk}/restore/")
-        self.get(f"/view/plan/{one.pk}/sheet/")
+        self.get(f"/cards/kept/{one.pk}/sheet/")
 
     def account(self) -> None:
         self.makes_a_bag()
