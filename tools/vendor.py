@@ -55,6 +55,10 @@ SYMBOL_FONTS = {
     "Bold": f"{STATIC}/fonts/symbols-bold.woff2",
 }
 
+WEIGHTS = {weight: f"{STATIC}/fonts/print-{weight}.woff2" for weight in (400, 700, 800)}
+"""The text face at one weight each, for the printer: cutting it anew for each page takes longer
+than setting the page."""
+
 
 def versions() -> dict[str, str]:
     """Package → version, from package.json."""
@@ -69,7 +73,8 @@ def digest(file: Path) -> str:
 
 def targets() -> list[str]:
     """Every vendored file."""
-    return [to for files in COPIES.values() for to in files.values()] + list(SYMBOL_FONTS.values())
+    copied = [to for files in COPIES.values() for to in files.values()]
+    return [*copied, *SYMBOL_FONTS.values(), *WEIGHTS.values()]
 
 
 def copy() -> int:
@@ -90,9 +95,22 @@ def copy() -> int:
             woff2 = modules / "@ibm/plex-sans/fonts/complete/woff2" / f"IBMPlexSans-{weight}.woff2"
             subset.main([str(woff2), f"--text={SYMBOLS}", "--flavor=woff2",
                          "--layout-features=", f"--output-file={ROOT / to}"])  # fmt: skip
+    cut_weights()
     record = {"packages": versions(), "files": {to: digest(ROOT / to) for to in sorted(targets())}}
     RECORD.write_text(json.dumps(record, indent=2, ensure_ascii=False) + "\n")
     return check()
+
+
+def cut_weights() -> None:
+    """The variable face as it is at each weight."""
+    from fontTools.ttLib import TTFont
+    from fontTools.varLib import instancer
+
+    for weight, to in WEIGHTS.items():
+        face = TTFont(ROOT / f"{STATIC}/fonts/atkinson.woff2", recalcTimestamp=False)
+        cut = instancer.instantiateVariableFont(face, {"wght": weight})
+        cut.flavor = "woff2"
+        cut.save(ROOT / to)
 
 
 def check() -> int:

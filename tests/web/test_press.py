@@ -79,7 +79,7 @@ class AnsweredTest(TestCase):
     def test_a_busy_press_says_when_to_ask_again(self) -> None:
         for why, words in ((Busy, "Others are printing"), (TooLong, "too long to set")):
             busy = mock.Mock()
-            busy.set.side_effect = why
+            busy.set.side_effect = busy.cards.side_effect = why
             with mock.patch.object(printing, "press", return_value=busy):
                 for path in ("/cards/plan/sheet.pdf", "/cards/night/card.pdf"):
                     answer = self.client.get(path)

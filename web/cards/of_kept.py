@@ -111,9 +111,10 @@ def _card(shown: Face, context: dict[str, Any], paper: Paper) -> bytes:
     def alone(side: str, density: str) -> str:
         return html_of(Paper.CARD, {side: density})
 
+    if paper is Paper.CARD:
+        return printing.cards([partial(alone, side) for side in SIDES])[1]
     sides = {side: printing.density_for(partial(alone, side)) for side in SIDES}
-    pages = len(sides) if paper is Paper.CARD else 1
-    return printing.pdf(lambda _: html_of(paper, sides), pages)
+    return printing.pdf(lambda _: html_of(paper, sides))
 
 
 def _sheet(shown: Face, context: dict[str, Any], paper: Paper) -> bytes:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import json
-from functools import partial
+from functools import cache, partial
 from typing import Any
 
 from django.http import Http404, HttpResponse
@@ -119,17 +119,18 @@ def _kinds(found: Asked) -> list[tuple[str, str, str]]:
 
 
 def _context(found: Asked) -> dict[str, Any]:
+    """What the cards need, each worked out where it is shown."""
     zoom = found.lens.is_zoom
     return {
         "asked": found,
         "head": found.head,
         "system": found.system,
-        "zoom_rows": usecases.zoom_rows(found) if zoom else (),
-        "short_rows": usecases.short_rows(found) if zoom else (),
-        "over_rows": usecases.over_and_under(found),
-        "strip": usecases.strip(found),
-        "narrow_strip": usecases.strip(found, usecases.NARROW_MM),
-        "table": usecases.table(found),
-        "ring_strip": usecases.ring_of(found),
+        "zoom_rows": cache(lambda: usecases.zoom_rows(found) if zoom else ()),
+        "short_rows": cache(lambda: usecases.short_rows(found) if zoom else ()),
+        "over_rows": cache(lambda: usecases.over_and_under(found)),
+        "strip": cache(lambda: usecases.strip(found)),
+        "narrow_strip": cache(lambda: usecases.strip(found, usecases.NARROW_MM)),
+        "table": cache(lambda: usecases.table(found)),
+        "ring_strip": cache(lambda: usecases.ring_of(found)),
         "barrel": found.barrel,
     }

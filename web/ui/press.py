@@ -54,6 +54,19 @@ class Press:
     ) -> tuple[int, bytes]:
         """The first of some documents (HTML) that fits so many pages, else the last: which, and
         its PDF; empty with ``number_only``. Raises CannotPrint, Busy, TooLong."""
+        job = {"tries": list(tries), "pages": pages, "number_only": number_only}
+        said, data = self._asked(job)
+        return int(said["which"]), data
+
+    def cards(self, sides: Sequence[Sequence[str]]) -> tuple[list[int], bytes]:
+        """Sides of cards, each as the first of its tries that fits a page: how many pages each took
+        (more than one where even the last does not fit), and all of them as one PDF. Raises as
+        ``set``."""
+        said, data = self._asked({"cards": [list(tries) for tries in sides]})
+        return [int(pages) for pages in said["pages"]], data
+
+    def _asked(self, job: dict[str, Any]) -> tuple[dict[str, Any], bytes]:
+        """A job, in its turn."""
         if not self._turn.acquire(blocking=False):
             if not self._waiting.acquire(blocking=False):
                 raise Busy
@@ -63,7 +76,7 @@ class Press:
             finally:
                 self._waiting.release()
         try:
-            return self._set({"tries": list(tries), "pages": pages, "number_only": number_only})
+            return self._done(job)
         finally:
             self._turn.release()
 
@@ -77,7 +90,7 @@ class Press:
                 if pipe is not None:
                     pipe.close()
 
-    def _set(self, job: dict[str, Any]) -> tuple[int, bytes]:
+    def _done(self, job: dict[str, Any]) -> tuple[dict[str, Any], bytes]:
         if self._process is None or self._process.poll() is not None or self._jobs >= MOST_JOBS:
             self.close()
             self._process, self._jobs = self._started(), 0
@@ -98,7 +111,7 @@ class Press:
             head = json.loads(read(process.stdout))
             if "cannot" in head:
                 raise CannotPrint(head["cannot"])
-            return int(head["which"]), read(process.stdout)
+            return head, read(process.stdout)
         except (EOFError, OSError) as error:
             self.close()
             if too_long.is_set():

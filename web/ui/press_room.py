@@ -1,12 +1,15 @@
 """The other end of ``web.ui.press``: sets what it is sent, with nothing fetched but our own files.
 
-Knows no Django. Its first message says where those files lie, every other is a job.
+Knows no Django. Its first message says where those files lie, every other is a job. Faces and
+styles are read once and kept: reading them anew takes longer than setting a card.
 """
 
 from __future__ import annotations
 
+import gc
 import json
 import mimetypes
+import re
 import resource
 import sys
 from collections.abc import Sequence
@@ -20,6 +23,7 @@ MOST_MEMORY = 1_200_000_000
 """Bytes of address space: what asks for more is given up, and the machine goes on."""
 FAR_OVER = 1.0
 """By how many times the pages wanted one may overrun before the tries between are left out."""
+_STYLE = re.compile(r'<link rel="stylesheet" href="([^"]+)">')
 
 
 def own_file(url: str, ours: str, folders: Sequence[str]) -> Path:
@@ -36,49 +40,88 @@ def own_file(url: str, ours: str, folders: Sequence[str]) -> Path:
     raise ValueError("There is no such file of ours.")
 
 
-def fitted(tries: Sequence[str], pages: int, folders: Sequence[str], ours: str) -> tuple[int, Any]:
-    """Which of some documents is the first to fit so many pages, else the last; and it, laid out.
+class Room:
+    """Faces, styles, and how a document is laid out with them."""
 
-    A try that is far over is followed by the last two and no other.
+    def __init__(self, folders: Sequence[str], ours: str) -> None:
+        import weasyprint
+        from weasyprint.text.fonts import FontConfiguration
+        from weasyprint.urls import URLFetcher, URLFetcherResponse
+
+        class OwnFiles(URLFetcher):  # type: ignore[misc]
+            """Our static files, and nothing else."""
+
+            def fetch(self, url: str, headers: dict[str, str] | None = None) -> URLFetcherResponse:
+                path = own_file(url, ours, folders)
+                kind = mimetypes.guess_type(path.name)[0] or "application/octet-stream"
+                return URLFetcherResponse(url, path.read_bytes(), {"Content-Type": kind})
+
+        self._weasyprint, self._ours = weasyprint, ours
+        self._files, self._faces = OwnFiles(), FontConfiguration()
+        self._styles: dict[str, Any] = {}
+
+    def laid_out(self, html: str) -> Any:
+        """A document, laid out. Its styles must be links of ours."""
+        styles = [self._style(url) for url in _STYLE.findall(html)]
+        document = self._weasyprint.HTML(
+            string=_STYLE.sub("", html), base_url=f"{self._ours}/", url_fetcher=self._files
+        )
+        return document.render(stylesheets=styles, font_config=self._faces)
+
+    def fitted(self, tries: Sequence[str], pages: int) -> tuple[int, Any]:
+        """Which of some documents is the first to fit so many pages, else the last; and it, laid
+        out. A try that is far over is followed by the last two and no other."""
+        at, document = 0, self.laid_out(tries[0])
+        while len(document.pages) > pages and at < len(tries) - 1:
+            far = len(document.pages) - pages > FAR_OVER * pages
+            at = max(at + 1, len(tries) - 2) if far else at + 1
+            document = self.laid_out(tries[at])
+        return at, document
+
+    def _style(self, url: str) -> Any:
+        if url not in self._styles:
+            self._styles[url] = self._weasyprint.CSS(
+                url, font_config=self._faces, url_fetcher=self._files
+            )
+        return self._styles[url]
+
+
+def done(room: Room, job: dict[str, Any]) -> tuple[dict[str, Any], bytes]:
+    """What a job asks for: what there is to say of it, and its data.
+
+    ``tries`` of one document for so many ``pages``; or ``cards``: sides, each its tries, all in one
+    document, and how many pages each took.
     """
-    import weasyprint
-    from weasyprint.urls import URLFetcher, URLFetcherResponse
-
-    class OwnFiles(URLFetcher):  # type: ignore[misc]
-        """Our static files, and nothing else."""
-
-        def fetch(self, url: str, headers: dict[str, str] | None = None) -> URLFetcherResponse:
-            path = own_file(url, ours, folders)
-            kind = mimetypes.guess_type(path.name)[0] or "application/octet-stream"
-            return URLFetcherResponse(url, path.read_bytes(), {"Content-Type": kind})
-
-    def laid_out(html: str) -> Any:
-        return weasyprint.HTML(string=html, base_url=f"{ours}/", url_fetcher=OwnFiles()).render()
-
-    at, document = 0, laid_out(tries[0])
-    while len(document.pages) > pages and at < len(tries) - 1:
-        far = len(document.pages) - pages > FAR_OVER * pages
-        at = max(at + 1, len(tries) - 2) if far else at + 1
-        document = laid_out(tries[at])
-    return at, document
+    if "tries" in job:
+        at, document = room.fitted(job["tries"], job["pages"])
+        return {"which": at}, b"" if job["number_only"] else document.write_pdf()
+    sides = [room.fitted(tries, 1)[1] for tries in job["cards"]]
+    pages = [page for side in sides for page in side.pages]
+    return {"pages": [len(side.pages) for side in sides]}, sides[0].copy(pages).write_pdf()
 
 
 def main() -> None:
     """Serve jobs until the other end goes."""
     resource.setrlimit(resource.RLIMIT_AS, (MOST_MEMORY, MOST_MEMORY))
     source, sink = sys.stdin.buffer, sys.stdout.buffer
+    room = None
     try:
         order = json.loads(read(source))
         while True:
             job = json.loads(read(source))
+            gc.disable()  # a page is thousands of small things, of which none goes before it is set
             try:
-                at, document = fitted(job["tries"], job["pages"], order["folders"], order["ours"])
-                data = b"" if job["number_only"] else document.write_pdf()
+                if room is None:
+                    room = Room(order["folders"], order["ours"])
+                said, data = done(room, job)
             except (ImportError, OSError) as error:
                 write(sink, json.dumps({"cannot": str(error)}).encode())
                 continue
-            write(sink, json.dumps({"which": at}).encode())
+            finally:
+                gc.enable()
+            write(sink, json.dumps(said).encode())
             write(sink, data)
+            gc.collect()
     except (EOFError, BrokenPipeError):
         return
 

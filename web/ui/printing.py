@@ -53,13 +53,28 @@ def pdf(html_of: Callable[[str], str], pages: int = 1, shorter: Sequence[str] = 
     ``html_of``: the document at one of ``DENSITIES``; ``shorter``: what to set if even the last of
     these is too long. Raises CannotPrint, Busy, TooLong.
     """
-    return press().set([*(html_of(density) for density in DENSITIES), *shorter], pages)[1]
+    return press().set([*_tries(html_of), *shorter], pages)[1]
+
+
+def cards(sides: Sequence[Callable[[str], str]]) -> tuple[list[int], bytes]:
+    """Sides of cards, each as large as it has room for: how many pages each took, and all as one
+    PDF. ``sides``: each the document at one of ``DENSITIES``. As ``pdf``."""
+    return press().cards([_tries(html_of) for html_of in sides])
 
 
 def density_for(html_of: Callable[[str], str]) -> str:
     """How tightly that is for one page. As ``pdf``."""
-    which, _ = press().set([html_of(one) for one in DENSITIES], 1, number_only=True)
+    which, _ = press().set(_tries(html_of), 1, number_only=True)
     return DENSITIES[which]
+
+
+_ANY = "density-to-come"
+
+
+def _tries(html_of: Callable[[str], str]) -> list[str]:
+    """A document at each density. A density is a class and nothing else, so it is written once."""
+    html = html_of(_ANY)
+    return [html.replace(_ANY, density) for density in DENSITIES]
 
 
 _WHY_NOT: dict[type[Exception], tuple[int, str, str]] = {
