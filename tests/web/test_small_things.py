@@ -24,9 +24,9 @@ from web.hand.asker import Asker
 from web.hand.fields import FIELDS, TEXT_LIMIT
 from web.hand.in_use import InUse
 from web.hand.sensors import body_of
+from web.kept import escaped
 from web.people import quota
 from web.people.models import Owner, Person
-from web.kept import escaped
 from web.running import counters, doctor
 from web.running.log import NoLinks
 from web.street.forms import read_street

@@ -18,7 +18,7 @@ from web.hand.asker import asker
 from web.hand.fields import USUAL, opening_in
 from web.hand.reader import read_hand
 from web.kept.printed import Head
-from web.people.owners import OwnedRequest
+from web.people.owners import OwnedRequest, find
 from web.ui.fields import NumberField
 
 Kind = TypeVar("Kind", bound=Thing)
@@ -87,24 +87,27 @@ class Asked:
         return link.urlencode()
 
 
+_MISSING = "There is no such lens in your bag."
 _GEAR = {**USUAL, "upright": ""}
 _STEPS = (8, 10, 12, 14, 15, 16, 18, 20, 24, 28, 35, 40, 50, 70, 85, 105, 135, 180, 200, 300, 400,
           500, 600, 800)  # fmt: skip
 """Focal lengths that are engraved on zooms, mm."""
 
 
-def asked(request: OwnedRequest, key: int) -> Asked:
-    """What a request is for. Raises Http404 for no lens of theirs; what cannot be used of the rest
-    is as if it were not said."""
+def asked(request: OwnedRequest, key: int, said: QueryDict | None = None) -> Asked:
+    """What a request is for. ``said``: instead of what its address says. Raises Http404 for no lens
+    of theirs; what cannot be used of the rest is as if it were not said."""
     owner = request.owner
-    lens = next(iter(sound(Lens.objects.filter(owner=owner, pk=key))), None)
+    said = request.GET if said is None else said
+    of_theirs = find(Lens, owner, key, _MISSING)
+    lens = next(iter(sound(Lens.objects.filter(pk=of_theirs.pk))), None)
     if lens is None:
-        raise Http404("There is no such lens in your bag.")
+        raise Http404(_MISSING)
     bodies = sound(Body.objects.filter(owner=owner))
     standards = sound(Standard.objects.filter(owner=owner))
     chosen = panel.gear_of(owner, _GEAR)
-    body = _chosen(bodies, request.GET.get("body", ""))
-    standard = _chosen(standards, request.GET.get("standard", ""))
+    body = _chosen(bodies, said.get("body", ""))
+    standard = _chosen(standards, said.get("standard", ""))
     texts = panel.taken(opening_in(owner.units, chosen), body, lens, standard, None, 1.0)
     focal_lengths = tuple(
         sorted(
@@ -115,14 +118,14 @@ def asked(request: OwnedRequest, key: int) -> Asked:
             }
         )
     )
-    at = _number(request.GET.get("focal_length", ""), focal_lengths)
+    at = _number(said.get("focal_length", ""), focal_lengths)
     at = at or _number(texts["focal_length_mm"], focal_lengths) or focal_lengths[0]
     texts["focal_length_mm"] = f"{at:g}"
     link = QueryDict(mutable=True)
     link.update(texts)
     who = asker(request)
     hand = read_hand(link, _GEAR, who=who)
-    wanted = _number(request.GET.get("f_number", ""), tuple(hand.kit.apertures))
+    wanted = _number(said.get("f_number", ""), tuple(hand.kit.apertures))
     return Asked(
         lens,
         body or hand.in_use.body,
@@ -134,7 +137,7 @@ def asked(request: OwnedRequest, key: int) -> Asked:
         tuple((one.pk, one.name) for one in bodies if not faults(one)),
         tuple((one.pk, one.name) for one in standards if not faults(one)),
         focal_lengths,
-        *_barrel(request.GET.get("barrel", "")),
+        *_barrel(said.get("barrel", "")),
     )
 
 

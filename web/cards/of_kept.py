@@ -10,6 +10,8 @@ from django.shortcuts import render
 from django.template.loader import render_to_string
 from django.views.decorators.http import require_safe
 
+from web.cards import packs
+from web.cards.models import Of
 from web.kept import keeper
 from web.kept.escaped import worked_out
 from web.kept.kinds import known
@@ -46,6 +48,8 @@ def page(request: OwnedRequest, face: str, kind: str = "", key: int | None = Non
         "papers": [(paper.words, f"{pdf}paper={paper}") for paper in _PAPERS[shown.key == CARD]],
         "back": how.pages.back(request, key, link.rstrip("&")),
         "planner": how.kind.app.capitalize(),
+        "packs": packs.listed(request.owner),
+        "put_value": f"{Of.KEPT}:{key}:{CARD}" if key is not None and shown.key == CARD else "",
         "sides": dict.fromkeys(SIDES, ""),
         "density": "",
         "screen": shown.screen,
@@ -111,9 +115,13 @@ def _card(shown: Face, context: dict[str, Any], paper: Paper) -> bytes:
     def alone(side: str, density: str) -> str:
         return html_of(Paper.CARD, {side: density})
 
+    two = {
+        side: printing.Side(partial(alone, side), loosest)
+        for side, loosest in zip(SIDES, shown.loosest, strict=True)
+    }
     if paper is Paper.CARD:
-        return printing.cards([partial(alone, side) for side in SIDES])[1]
-    sides = {side: printing.density_for(partial(alone, side)) for side in SIDES}
+        return printing.cards(list(two.values()))[1]
+    sides = {side: printing.density_for(one) for side, one in two.items()}
     return printing.pdf(lambda _: html_of(paper, sides))
 
 

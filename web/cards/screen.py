@@ -8,7 +8,7 @@ register(
         name="Cards",
         address="cards:page",
         order=6,
-        styles=("ui/card.css", "cards/cards.css"),
+        styles=("ui/card.css", "cards/cards.css", "cards/packs.css"),
         scripts=("vendor/htmx/htmx.min.js", "cards/strip.js"),
         help="cards/help.html",
     ),

@@ -67,6 +67,7 @@ class Face:
                  to replace where even the closest setting is too long.
     ``styles``   beside those of every printed page; ``screen``: the key of the screen that has
                  them; ``page_class``: of the page around it.
+    ``loosest``  the density that front and back begin at, by their numbers.
     """
 
     key: str
@@ -76,6 +77,7 @@ class Face:
     styles: tuple[str, ...] = ("ui/card.css",)
     screen: str = "card"
     page_class: str = "pocket-card-page"
+    loosest: tuple[int, int] = (0, 0)
 
 
 @dataclass(frozen=True, slots=True)

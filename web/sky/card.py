@@ -95,4 +95,6 @@ def _sharp(answer: usecases.Answer) -> str:
     return f"stars to {in_units(sky.setup.coc, sky.unit_length)} {sky.unit}"
 
 
-PRINTED = register(Printed(KIND, pages, (Face(CARD, "Card", "sky/card.html", context),)))
+PRINTED = register(
+    Printed(KIND, pages, (Face(CARD, "Card", "sky/card.html", context, loosest=(1, 2)),))
+)

@@ -48,4 +48,6 @@ def _line(answer: Answer) -> bands.BandsPicture | None:
     return paper.line(rows, answer.street.system)
 
 
-PRINTED = register(Printed(KIND, pages, (Face(CARD, "Card", "street/card.html", context),)))
+PRINTED = register(
+    Printed(KIND, pages, (Face(CARD, "Card", "street/card.html", context, loosest=(1, 0)),))
+)

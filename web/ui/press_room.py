@@ -23,6 +23,8 @@ MOST_MEMORY = 1_200_000_000
 """Bytes of address space: what asks for more is given up, and the machine goes on."""
 FAR_OVER = 1.0
 """By how many times the pages wanted one may overrun before the tries between are left out."""
+SHRINKS = (1.0, 0.88, 0.78, 0.57)
+"""How large type is, at the smallest, at each density, against the first."""
 _STYLE = re.compile(r'<link rel="stylesheet" href="([^"]+)">')
 
 
@@ -70,12 +72,18 @@ class Room:
 
     def fitted(self, tries: Sequence[str], pages: int) -> tuple[int, Any]:
         """Which of some documents is the first to fit so many pages, else the last; and it, laid
-        out. A try that is far over is followed by the last two and no other."""
+        out. A try that is far over is followed by the last two and no other; of the densities
+        those are passed over that have no chance: smaller type takes that much less of a page."""
         at, document = 0, self.laid_out(tries[0])
         while len(document.pages) > pages and at < len(tries) - 1:
             far = len(document.pages) - pages > FAR_OVER * pages
-            at = max(at + 1, len(tries) - 2) if far else at + 1
-            document = self.laid_out(tries[at])
+            least = max(at + 1, len(tries) - 2) if far else at + 1
+            if at == 0 and pages == 1 and len(tries) <= len(SHRINKS):
+                over, sizes = fullness(document), SHRINKS[-len(tries) :]
+                area = [(size / sizes[0]) ** 2 for size in sizes]
+                fits = (k for k in range(least, len(tries)) if over * area[k] <= 1.0)
+                least = next(fits, len(tries) - 1)
+            at, document = least, self.laid_out(tries[least])
         return at, document
 
     def _style(self, url: str) -> Any:
@@ -84,6 +92,18 @@ class Room:
                 url, font_config=self._faces, url_fetcher=self._files
             )
         return self._styles[url]
+
+
+def fullness(document: Any) -> float:
+    """How many pages' height what is laid out takes, the last only as far as it is used."""
+    last = document.pages[-1]
+    box = last._page_box.children[0]
+    used = max(
+        (one.position_y + one.height for one in box.descendants() if isinstance(one.height, float)),
+        default=box.position_y,
+    )
+    height = last._page_box.height
+    return float(len(document.pages) - 1 + min((used - box.position_y) / height, 1.0))
 
 
 def done(room: Room, job: dict[str, Any]) -> tuple[dict[str, Any], bytes]:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
+from dataclasses import dataclass
 from enum import StrEnum
 from functools import cache
 
@@ -56,16 +57,30 @@ def pdf(html_of: Callable[[str], str], pages: int = 1, shorter: Sequence[str] = 
     return press().set([*_tries(html_of), *shorter], pages)[1]
 
 
-def cards(sides: Sequence[Callable[[str], str]]) -> tuple[list[int], bytes]:
+@dataclass(frozen=True, slots=True)
+class Side:
+    """A side of a card. ``html_of``: the document at one of ``DENSITIES``; ``loosest``: the first
+    of them that it is set at, so that cards of one kind look alike."""
+
+    html_of: Callable[[str], str]
+    loosest: int = 0
+
+    @property
+    def tries(self) -> list[str]:
+        """It at each density that may be tried."""
+        return _tries(self.html_of)[self.loosest :]
+
+
+def cards(sides: Sequence[Side]) -> tuple[list[int], bytes]:
     """Sides of cards, each as large as it has room for: how many pages each took, and all as one
-    PDF. ``sides``: each the document at one of ``DENSITIES``. As ``pdf``."""
-    return press().cards([_tries(html_of) for html_of in sides])
+    PDF. As ``pdf``."""
+    return press().cards([side.tries for side in sides])
 
 
-def density_for(html_of: Callable[[str], str]) -> str:
+def density_for(side: Side) -> str:
     """How tightly that is for one page. As ``pdf``."""
-    which, _ = press().set(_tries(html_of), 1, number_only=True)
-    return DENSITIES[which]
+    which, _ = press().set(side.tries, 1, number_only=True)
+    return DENSITIES[side.loosest + which]
 
 
 _ANY = "density-to-come"
@@ -96,6 +111,11 @@ _WHY_NOT: dict[type[Exception], tuple[int, str, str]] = {
         "of it from the browser, or make it shorter.",
     ),
 }
+
+
+def why_not(error: type[Exception]) -> str:
+    """What is said of one of those."""
+    return _WHY_NOT[error][2]
 
 
 def answered(request: HttpRequest, made: Callable[[], bytes], name: str) -> HttpResponse:

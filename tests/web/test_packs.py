@@ -1,0 +1,216 @@
+"""Packs of cards: put in, ordered, printed in one go, and what has changed since."""
+
+from __future__ import annotations
+
+import io
+import re
+
+import pypdf
+from django.test import Client, TestCase
+
+from tests.web.test_people import PASSWORD
+from web.bag.models import Lens
+from web.cards import packs
+from web.cards.models import MOST_CARDS, Card, Pack, Size
+from web.demo.world import load
+from web.kept.models import Kept
+from web.people.models import Owner
+from web.ui import imposing
+
+MM = 72 / 25.4
+_FORM = re.compile(r"q ([-\d. ]+) cm /C(\d+) Do Q")
+
+
+class PacksTest(TestCase):
+    def setUp(self) -> None:
+        load()
+        self.values = [f"kept:{one.pk}:card" for one in Kept.objects.all()]
+
+    def pack(self, *values: str, **said: str) -> Pack:
+        """A pack with these cards, made as a hand makes it."""
+        self.client.post("/cards/packs/put/", {"card": values or self.values})
+        pack = Pack.objects.latest("pk")
+        if said:
+            self.client.post(f"/cards/packs/{pack.pk}/change/", said)
+        return pack
+
+    def printed(self, pack: Pack) -> pypdf.PdfReader:
+        """Printed to the end."""
+        answer = self.client.post(f"/cards/packs/{pack.pk}/print/")
+        for _ in range(40):
+            if "Open the PDF" in answer.content.decode():
+                break
+            answer = self.client.post(f"/cards/packs/{pack.pk}/print/on/")
+        answer = self.client.get(f"/cards/packs/{pack.pk}/cards.pdf")
+        self.assertEqual(answer["Content-Type"], "application/pdf")
+        return pypdf.PdfReader(io.BytesIO(answer.content))
+
+    def test_put_in_ordered_taken_out_and_put_back(self) -> None:
+        pack = self.pack(*self.values[:3])
+        first, second, third = pack.cards.all()
+        self.client.post(f"/cards/packs/{pack.pk}/change/", {"card": third.pk, "to": "up"})
+        self.assertEqual(list(pack.cards.all()), [first, third, second])
+        self.client.post(f"/cards/packs/{pack.pk}/change/", {"card": second.pk, "to": "first"})
+        self.assertEqual(list(pack.cards.all()), [second, first, third])
+        page = self.client.post(f"/cards/packs/{pack.pk}/change/", {"card": first.pk, "out": "1"})
+        self.assertContains(page, "Put it back")
+        self.assertEqual(list(pack.cards.all()), [second, third])
+        self.client.post(f"/cards/packs/{pack.pk}/put/", {"card": self.values[0]})
+        self.assertEqual(pack.cards.count(), 3)
+        self.client.post(f"/cards/packs/{pack.pk}/put/", {"card": self.values[0]})
+        self.assertEqual(pack.cards.count(), 3, "what is in it is not put in twice")
+
+    def test_on_sheets_backs_lie_behind_their_fronts(self) -> None:
+        for size, paper, each in (
+            ("a6", "a4", 4), ("a7", "a4", 8), ("credit", "a4", 10), ("a5", "a4", 2),
+            ("a6", "letter", 2), ("credit", "letter", 10),
+        ):  # fmt: skip
+            with self.subTest(size=size, paper=paper):
+                card, sheet = packs.SIZES[Size(size)], packs.SHEETS[paper]
+                lies = imposing.grid(card, sheet)
+                self.assertEqual(lies.each, each)
+                found = self.printed(self.pack(*self.values[:3], size=size, paper=paper))
+                self.assertEqual(len(found.pages) % 2, 0)
+                for front, back in zip(found.pages[::2], found.pages[1::2], strict=True):
+                    for page in (front, back):
+                        box = page.mediabox
+                        self.assertAlmostEqual(float(box.width) / MM, sheet[0], delta=0.1)
+                        self.assertAlmostEqual(float(box.height) / MM, sheet[1], delta=0.1)
+                    for place in self.cells(back, lies.turned, card):
+                        x, y, width, height = place
+                        mirrored = (sheet[0] - x - width, y, width, height)
+                        self.assertTrue(
+                            any(
+                                all(abs(a - b) < 0.1 for a, b in zip(one, mirrored, strict=True))
+                                for one in self.cells(front, lies.turned, card)
+                            ),
+                            "a back with no front before it",
+                        )
+
+    def cells(
+        self, page: pypdf.PageObject, turned: bool, card: tuple[float, float]
+    ) -> list[tuple[float, float, float, float]]:
+        """Where cards lie on a page, mm: left, bottom, width, height; each at its size."""
+        content = page.get_contents()
+        assert content is not None
+        found = []
+        drawings = page["/Resources"]["/XObject"]
+        for matrix, name in _FORM.findall(content.get_data().decode()):
+            a, b, c, d, e, f = map(float, matrix.split())
+            _, _, wide, high = (float(v) for v in drawings[f"/C{name}"]["/BBox"])
+            corners = [(a * u + c * v + e, b * u + d * v + f)
+                       for u, v in ((0, 0), (wide, 0), (0, high), (wide, high))]  # fmt: skip
+            xs, ys = ([one[at] / MM for one in corners] for at in (0, 1))
+            place = (min(xs), min(ys), max(xs) - min(xs), max(ys) - min(ys))
+            size = card[::-1] if turned else card
+            self.assertAlmostEqual(place[2], size[0], delta=0.01)
+            self.assertAlmostEqual(place[3], size[1], delta=0.01)
+            found.append(place)
+        return found
+
+    def test_pages_of_their_own_size_and_nothing_is_cut_off(self) -> None:
+        for size in Size.values:
+            with self.subTest(size):
+                found = self.printed(self.pack(*self.values[:4], size=size, paper="own"))
+                width, height = packs.SIZES[Size(size)]
+                said = ""
+                for page in found.pages:
+                    self.assertAlmostEqual(float(page.mediabox.width) / MM, width, delta=0.1)
+                    self.assertAlmostEqual(float(page.mediabox.height) / MM, height, delta=0.1)
+                    said += " ".join(page.extract_text().split()) + " "
+                for kept in Kept.objects.all()[:4]:
+                    self.assertIn(kept.name, said)
+                if size != "credit":
+                    self.assertEqual(len(found.pages), 8)
+                self.assertIn("Local", said)
+
+    def test_what_has_changed_since_it_was_printed_says_so(self) -> None:
+        lens = Lens.objects.get(name="20–35 mm f/4 zoom")
+        pack = self.pack(f"lens:{lens.pk}:zoom", self.values[0])
+        lens = Lens.objects.get(owner=pack.owner, copied_from=lens.pk)
+        state = f"/cards/packs/{pack.pk}/state/"
+        self.assertContains(self.client.get(state), "not printed yet", 2)
+        self.printed(pack)
+        self.assertContains(self.client.get(state), "as printed on", 2)
+        lens.name = "20–35 mm f/4 zoom, the old one"
+        lens.save()
+        self.assertContains(self.client.get(state), "Changed since it was printed", 1)
+        self.assertContains(self.client.get(state), "the old one")
+        page = self.client.post(f"/cards/packs/{pack.pk}/print/", {"which": "changed"})
+        self.assertContains(page, "1 of 1 card")
+        self.assertContains(self.client.get(state), "as printed on", 2)
+
+    def test_what_is_gone_is_said_and_takes_nothing_with_it(self) -> None:
+        lens = Lens.objects.get(name="20–35 mm f/4 zoom")
+        pack = self.pack(f"lens:{lens.pk}:zoom", "lens:99999:over", self.values[0])
+        Lens.objects.filter(owner=pack.owner, copied_from=lens.pk).delete()
+        self.assertEqual(self.client.get(f"/cards/packs/{pack.pk}/").status_code, 200)
+        self.assertContains(
+            self.client.get(f"/cards/packs/{pack.pk}/state/"), "not there any more", 2
+        )
+        page = self.client.post(f"/cards/packs/{pack.pk}/print/")
+        self.assertContains(page, "Not printed", 2)
+        self.assertContains(page, "Open the PDF")
+
+    def test_two_hundred_and_no_more(self) -> None:
+        pack = self.pack(self.values[0])
+        many = [Card(pack=pack, at=at, of="kept", thing=at + 10**6, face="card")
+                for at in range(1, MOST_CARDS)]  # fmt: skip
+        Card.objects.bulk_create(many)
+        answer = self.client.post(f"/cards/packs/{pack.pk}/put/", {"card": self.values[1]})
+        self.assertContains(answer, f"room for {MOST_CARDS} cards", status_code=409)
+        self.assertEqual(self.client.get(f"/cards/packs/{pack.pk}/").status_code, 200)
+
+    def test_odd_requests(self) -> None:
+        pack = self.pack(self.values[0])
+        path = f"/cards/packs/{pack.pk}"
+        for said in ({"card": ["", "kept", "kept:x:y", "moon:1:card", "lens:-1:zoom"]}, {}):
+            self.assertEqual(self.client.post(f"{path}/put/", said).status_code, 302)
+        self.assertEqual(pack.cards.count(), 1)
+        for said in ({"name": ""}, {"name": "x" * 81}):
+            self.assertContains(self.client.post(f"{path}/change/", said), "name", status_code=422)
+        self.client.post(f"{path}/change/", {"name": "<b>", "size": "napkin", "paper": "wall"})
+        pack.refresh_from_db()
+        self.assertEqual((pack.name, pack.size, pack.paper), ("<b>", "a6", "a4"))
+        self.assertContains(self.client.get(f"{path}/"), "&lt;b&gt;")
+        for odd in ("from=x", "from=99999999", ""):
+            self.assertEqual(self.client.get(f"{path}/state/?{odd}").status_code, 200)
+        self.assertEqual(self.client.get(f"{path}/cards.pdf").status_code, 404)
+        self.assertEqual(
+            self.client.post(f"{path}/change/", {"card": "12345", "to": "up"}).status_code, 404
+        )
+        stranger = Client()
+        for place in ("/", "/state/", "/cards.pdf"):
+            self.assertEqual(stranger.get(f"{path}{place}").status_code, 404)
+        for place in ("/put/", "/change/", "/delete/", "/print/", "/print/on/"):
+            self.assertEqual(stranger.post(f"{path}{place}").status_code, 404)
+
+    def test_deleted_and_put_back(self) -> None:
+        pack = self.pack(self.values[0])
+        page = self.client.post(f"/cards/packs/{pack.pk}/delete/", follow=True)
+        self.assertContains(page, "Put it back")
+        self.assertEqual(self.client.get(f"/cards/packs/{pack.pk}/").status_code, 404)
+        self.client.post(f"/cards/packs/{pack.pk}/restore/")
+        self.assertEqual(self.client.get(f"/cards/packs/{pack.pk}/").status_code, 200)
+
+    def test_it_comes_along_to_an_account(self) -> None:
+        pack = self.pack(self.values[0])
+        name = {"username": "Marlo", "password1": PASSWORD, "password2": PASSWORD}
+        self.client.post("/you/join/", name)
+        owner = Owner.objects.get(person__username="Marlo")
+        mine = Pack.objects.get(owner=owner)
+        self.assertEqual(mine.name, pack.name)
+        state = self.client.get(f"/cards/packs/{mine.pk}/state/")
+        self.assertContains(state, "not printed yet")
+
+
+class ImposingTest(TestCase):
+    def test_what_did_not_fit_goes_on_to_another_card(self) -> None:
+        self.assertEqual(
+            packs.pairs_of([[1, 1], [1], [2, 1]]), [(0, 1), (2, None), (3, 5), (4, None)]
+        )
+        self.assertEqual(packs.pairs_of([[1, 2]]), [(0, 1), (2, None)])
+
+    def test_marks_stand_at_every_cut(self) -> None:
+        marks = imposing._marks(imposing.grid((85.6, 54.0), (210.0, 297.0)), (210.0, 297.0))
+        self.assertEqual(marks.count(" l S"), 2 * 3 + 2 * 6)
