@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
-from dataclasses import dataclass, replace
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass, field, replace
 from typing import TypeVar
 
 from django.core.exceptions import ValidationError
@@ -32,7 +32,8 @@ class Asked:
                   aperture in hand. ``body``, ``standard``: None where the bag has none.
     ``bodies``, ``standards``  to choose from: each its key and its name.
     ``barrel``    how wide it is across the ring, mm; ``barrel_text``: as typed, and
-                  ``barrel_wrong``: why that could not be used.
+                  ``barrel_wrong``: why that could not be used. ``texts``: as a planner's link
+                  says what is in hand.
     """
 
     lens: Lens
@@ -48,6 +49,15 @@ class Asked:
     barrel: float
     barrel_text: str
     barrel_wrong: str
+    texts: Mapping[str, str] = field(default_factory=dict)
+
+    @property
+    def link(self) -> str:
+        """A planner's link to the lens in hand, which needs no bag."""
+        said = QueryDict(mutable=True)
+        said.update(self.texts)
+        said["f_number"] = f"{self.f_number:g}"
+        return said.urlencode()
 
     @property
     def setup(self) -> Setup:
@@ -138,6 +148,7 @@ def asked(request: OwnedRequest, key: int, said: QueryDict | None = None) -> Ask
         tuple((one.pk, one.name) for one in standards if not faults(one)),
         focal_lengths,
         *_barrel(said.get("barrel", "")),
+        {name: text for name, text in hand.texts.items() if text},
     )
 
 

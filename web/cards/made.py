@@ -13,7 +13,7 @@ from django.template.loader import render_to_string
 from django.urls import reverse
 
 from web.bag.models import Lens
-from web.cards import of_lens
+from web.cards import of_kept, of_lens
 from web.cards.asked import asked
 from web.cards.models import Card, Of, Size
 from web.kept import keeper
@@ -72,7 +72,9 @@ def _of_kept(card: Card, request: OwnedRequest, size: str) -> Made:
         raise Http404
     kind = kind_of(kept)
     way = QueryDict(card.query).get("way", "")
-    context = face.context(how.opened(kept, kind.asks(request)), way)
+    opened = how.opened(kept, kind.asks(request))
+    context = face.context(opened, way)
+    context["code"] = of_kept.code_of(request, how, opened, context["name"])
     context |= {"ours": printing.OURS, "printed": True, "paper": "card", "face": face}
     context["size"] = size
 
@@ -92,7 +94,8 @@ def _of_kept(card: Card, request: OwnedRequest, size: str) -> Made:
 def _of_lens(card: Card, request: OwnedRequest, size: str) -> Made:
     found = asked(request, card.thing, QueryDict(card.query))
     kind = of_lens.kind(found, card.face)
-    context = of_lens.context(found) | {"ours": printing.OURS, "printed": True, "size": size}
+    context = of_lens.context(found, kind.key, request)
+    context |= {"ours": printing.OURS, "printed": True, "size": size}
     context |= {"card": kind.template, "sheet": "card", "title": kind.name, "small": True}
 
     def side(density: str) -> str:

@@ -8,14 +8,16 @@ from typing import Any
 from django.http import Http404, HttpResponse, HttpResponsePermanentRedirect
 from django.shortcuts import render
 from django.template.loader import render_to_string
+from django.utils.safestring import SafeString
 from django.views.decorators.http import require_safe
 
-from web.cards import packs
+from web.cards import code, packs
 from web.cards.models import Of
 from web.kept import keeper
 from web.kept.escaped import worked_out
 from web.kept.kinds import known
-from web.kept.printed import CARD, SIDES, Face, Printed, address, printed
+from web.kept.models import NAME_LIMIT
+from web.kept.printed import CARD, SIDES, Face, Opened, Printed, address, printed
 from web.people.owners import OwnedRequest
 from web.ui import printing
 from web.ui.downloads import file_name
@@ -93,7 +95,31 @@ def _asked(request: OwnedRequest, face: str, kind: str, key: int | None) -> tupl
 
 
 def _context(request: OwnedRequest, how: Printed, shown: Face, key: int | None) -> dict[str, Any]:
-    return shown.context(how.pages.opened(request, key), request.GET.get("way", ""))
+    opened = how.pages.opened(request, key)
+    context = shown.context(opened, request.GET.get("way", ""))
+    if shown.key == CARD:
+        context["code"] = code_of(request, how, opened, str(context["name"]))
+    return context
+
+
+def code_of(request: OwnedRequest, how: Printed, opened: Opened[Any], name: str) -> SafeString:
+    """The code on its card."""
+    reading = opened.reading
+    shots = how.kind.shots(how.kind.answer(reading))
+    return code.of_shots(request, name, shots, reading.system, how.kind.app, str(reading.query()))
+
+
+@require_safe
+def at(request: OwnedRequest) -> HttpResponse:
+    """What a card's code says, written large. Off-line, the page's own script does the same."""
+    said = request.GET
+    context = {
+        "name": said.get(code.NAME, "")[:NAME_LIMIT],
+        "lines": [one[:200] for one in said.getlist(code.LINE)[: code.MOST_LINES]],
+        "link": code.link_of(said),
+        "screen": "at",
+    }
+    return render(request, "cards/at.html", context)
 
 
 def _link(request: OwnedRequest) -> str:

@@ -6,11 +6,12 @@ from dataclasses import dataclass
 from functools import cache
 from typing import Any
 
-from django.http import Http404
+from django.http import Http404, HttpRequest
 
 from web.bag.models import Lens
-from web.cards import usecases
+from web.cards import code, usecases
 from web.cards.asked import Asked
+from web.ui.templatetags import format
 
 
 @dataclass(frozen=True, slots=True)
@@ -58,10 +59,35 @@ def kind(found: Asked, key: str) -> LensCard:
     return one
 
 
-def context(found: Asked) -> dict[str, Any]:
-    """What the cards need, each worked out where it is shown."""
+def said(found: Asked, key: str) -> list[str]:
+    """What the code on one of its cards says: the fewest numbers of a zoom, else what the nearest
+    setting that holds infinity does."""
+    at, system = format.f_number(found.f_number), found.system
+    if key == "zoom":
+        rows = usecases.short_rows(found)
+        return [
+            code.plain(f"to {one.end:g} mm: ring {format.reading(one, system)}, {at}, "
+                       f"sharp from {format.fine_up(one.nearest, system)}")
+            for one in rows
+        ]  # fmt: skip
+    here = next((row for row in usecases.over_and_under(found) if row.here), None)
+    if here is None:
+        return []
+    held = "nothing sharp" if here.held is None else f"sharp {format.placed(here.held, system)}"
+    length = format.millimetres(found.kit.focal_length)
+    return [code.plain(f"{length}: ring {format.reading(here, system)}, {at}, {held}")]
+
+
+def context(found: Asked, key: str = "", request: HttpRequest | None = None) -> dict[str, Any]:
+    """What the cards need, each worked out where it is shown. ``key``: of the only one that is
+    needed, which then has its code, by how ``request`` reached us."""
     zoom = found.lens.is_zoom
+    drawn = None
+    if request is not None and key in KINDS and KINDS[key].packs:
+        name = f"{found.lens.name}, {KINDS[key].name.lower()}"
+        drawn = code.drawn(code.address(request, name, said(found, key), "view", found.link))
     return {
+        "code": drawn,
         "asked": found,
         "head": found.head,
         "system": found.system,

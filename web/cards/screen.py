@@ -18,4 +18,11 @@ register(
         styles=("ui/drawings.css", "ui/printed.css", "ui/card.css"),
         help="cards/help.html",
     ),
+    Screen(
+        key="at",
+        within="cards",
+        styles=("cards/at.css",),
+        scripts=("cards/at.js",),
+        help="cards/help.html",
+    ),
 )

@@ -69,7 +69,8 @@ def pdf(request: OwnedRequest, key: int, kind: str) -> HttpResponse:
         raise Http404("There is no such card.")
     found = asked(request, key)
     one = of_lens.KINDS[kind]
-    context = of_lens.context(found) | {"ours": printing.OURS, "printed": True}
+    context = of_lens.context(found, kind, request)
+    context |= {"ours": printing.OURS, "printed": True}
     context |= {"card": one.template, "sheet": one.sheet, "title": one.name}
 
     def html_of(density: str) -> str:

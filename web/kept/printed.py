@@ -13,7 +13,7 @@ from typing import Any, Generic, Protocol, TypeVar
 from django.urls import reverse
 
 from web.kept.keeper import query_of
-from web.kept.kinds import Kind, kind_of
+from web.kept.kinds import Kind
 from web.kept.models import Kept
 from web.people.owners import OwnedRequest
 
@@ -111,11 +111,6 @@ def register(printed: Printed) -> Printed:
 def printed(key: str) -> Printed | None:
     """How things of a kind are printed; None where they are not."""
     return _PRINTED.get(key)
-
-
-def printed_of(kept: Kept) -> Printed:
-    """The same for something kept. Raises KeyError where it is not printed."""
-    return _PRINTED[kind_of(kept).key]
 
 
 def address(kind: str, face: str = CARD, key: int | None = None, ending: str = "") -> str:
