@@ -1,5 +1,6 @@
 """Bag, its standards and its comparison, as screens."""
 
+from web.kept import along
 from web.ui.screens import Screen, register
 
 _STYLES = ("ui/drawings.css", "bag/bag.css", "bag/things.css", "bag/compare.css")
@@ -23,3 +24,5 @@ register(
     ),
     Screen(key="compare", within="bag", styles=_STYLES, scripts=_SCRIPTS, help="bag/help.html"),
 )
+
+along.also("bag", "The bag", "lenses, bodies and standards", "bag:overview")

@@ -1,5 +1,6 @@
 """Cards for the pocket as screens."""
 
+from web.kept import along
 from web.ui.screens import Screen, register
 
 register(
@@ -8,8 +9,8 @@ register(
         name="Cards",
         address="cards:page",
         order=6,
-        styles=("ui/card.css", "cards/cards.css", "cards/packs.css"),
-        scripts=("vendor/htmx/htmx.min.js", "cards/strip.js"),
+        styles=("ui/card.css", "cards/cards.css", "cards/packs.css", "ui/along.css"),
+        scripts=("vendor/htmx/htmx.min.js", "cards/strip.js", "ui/along.js"),
         help="cards/help.html",
     ),
     Screen(
@@ -26,3 +27,5 @@ register(
         help="cards/help.html",
     ),
 )
+
+along.also("strip", "Sliding strip", "of the lens in hand", "cards:strip")

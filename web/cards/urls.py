@@ -10,6 +10,7 @@ urlpatterns = [
     path("lens/<int:key>/table.csv", views.numbers, {"kind": "csv"}, name="csv"),
     path("lens/<int:key>/table.json", views.numbers, {"kind": "json"}, name="json"),
     path("lens/<int:key>/<slug:kind>.pdf", views.pdf, name="pdf"),
+    path("strip/", views.strip, name="strip"),
     path("at/", of_kept.at, name="at"),
     path("packs/new/", pack_views.new, name="new_pack"),
     path("packs/put/", pack_views.put, name="put"),

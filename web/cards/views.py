@@ -10,11 +10,11 @@ from django.template.loader import render_to_string
 from django.urls import reverse
 from django.views.decorators.http import require_safe
 
-from web.bag.models import Lens
+from web.bag.models import InHand, Lens
 from web.bag.soundness import sound
 from web.cards import of_lens, one_file, outgoing, pack_views, packs
 from web.cards.asked import asked
-from web.kept import keeper
+from web.kept import along, keeper
 from web.kept.kinds import kind_of
 from web.kept.printed import address, printed
 from web.people.owners import OwnedRequest
@@ -56,9 +56,25 @@ def lens(request: OwnedRequest, key: int) -> HttpResponse:
             for kind in of_lens.kinds(found.lens)
         ],
         "packs": packs.listed(request.owner),
+        "along": along.thing(
+            f"lens-{found.lens.pk}",
+            found.lens.name,
+            "cards of a lens",
+            [("Cards and strips", reverse("cards:lens", args=[found.lens.pk]))],
+        ),
         "one_file": f"{reverse('cards:pocket', args=[key])}?{found.query()}",
     }
     return render(request, "cards/lens.html", context)
+
+
+@require_safe
+def strip(request: OwnedRequest) -> HttpResponse:
+    """The sliding strip of the lens in hand, alone: it works without a signal."""
+    held = InHand.objects.filter(owner=request.owner).first()
+    lens = held.lens if held is not None and held.lens is not None else None
+    lens = lens or Lens.objects.filter(owner=request.owner).first()
+    context = {} if lens is None else of_lens.context(asked(request, lens.pk))
+    return render(request, "cards/strip_page.html", {**context, "screen": "cards"})
 
 
 @require_safe

@@ -45,6 +45,7 @@ class Kind:
     ``answer``   from a reading to the answer; ``shots``: from that to the frames to take.
     ``drawn``    the template of it drawn small: is given ``answer``, ``reading`` and ``system``.
     ``at_place``  the name of the page that one opens to on a phone; empty for the planner's.
+    ``outdoors``  its pages for out there, each what it is called and its name among addresses.
     """
 
     key: str
@@ -58,6 +59,7 @@ class Kind:
     shots: Callable[[Any], tuple[Shot, ...]]
     drawn: str
     at_place: str = ""
+    outdoors: tuple[tuple[str, str], ...] = ()
 
     def opens(self, key: int) -> str:
         """Where one is opened."""

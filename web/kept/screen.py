@@ -8,7 +8,8 @@ register(
         name="Kept",
         address="kept:page",
         order=8,
-        styles=("kept/kept.css",),
+        styles=("kept/kept.css", "ui/along.css"),
+        scripts=("ui/along.js",),
         help="kept/help.html",
     )
 )

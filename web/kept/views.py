@@ -10,7 +10,7 @@ from django.shortcuts import redirect, render
 from django.urls import reverse
 from django.views.decorators.http import require_POST, require_safe
 
-from web.kept import keeper
+from web.kept import along, keeper
 from web.kept.kinds import kind_of, kinds, known
 from web.kept.models import Kept
 from web.kept.printed import address, printed
@@ -48,6 +48,7 @@ def page(request: OwnedRequest) -> HttpResponse:
         "deleted": _deleted(request),
         "undo_days": keeper.UNDO_FOR.days,
         "gone": keeper.gone(request.owner),
+        "also": along.others(),
         "screen": "kept",
     }
     return render(request, "kept/page.html", context)
@@ -55,7 +56,7 @@ def page(request: OwnedRequest) -> HttpResponse:
 
 def _item(request: OwnedRequest, kept: Kept) -> dict[str, Any]:
     kind = kind_of(kept)
-    found: dict[str, Any] = {"kept": kept, "kind": kind}
+    found: dict[str, Any] = {"kept": kept, "kind": kind, "along": along.of(kept)}
     if (how := printed(kind.key)) is not None:
         face = how.faces[0]
         found |= {"prints": address(kind.key, face.key, kept.pk), "face": face.name}

@@ -53,5 +53,6 @@ KIND = register(
         answer=_answer,
         shots=_shots,
         drawn="sky/small.html",
+        outdoors=(("Walk", "kept_walk"),),
     )
 )

@@ -35,5 +35,6 @@ KIND = register(
         answer=_answer,
         shots=_shots,
         drawn="street/small.html",
+        outdoors=(("Practice", "kept_practice"),),
     )
 )

@@ -69,5 +69,6 @@ KIND = register(
         shots=_shots,
         drawn="view/small.html",
         at_place="kept_field",
+        outdoors=(("Field", "kept_field"),),
     )
 )

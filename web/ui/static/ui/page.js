@@ -10,6 +10,7 @@ document.addEventListener("alpine:init", () => {
       document.documentElement.dataset.light = light;
       const bar = document.querySelector("meta[name=theme-color]");
       bar.content = bar.dataset[light];
+      tellLight();
       // The button pressed has made way for the other.
       event.target.querySelector(`button[value="${light === "dark" ? "daylight" : "dark"}"]`).focus();
     },
@@ -43,7 +44,28 @@ document.addEventListener("alpine:init", () => {
 
 // What was opened for the way opens again without a signal; where the browser can, and is let.
 function carryAlong() {
-  navigator.serviceWorker?.register("/worker.js").catch(() => {});
+  navigator.serviceWorker?.register("/worker.js").then(tellLight).catch(() => {});
+}
+
+// The worker opens pages in the light that this device is in, whatever they were kept in.
+function tellLight() {
+  const { light } = document.documentElement.dataset;
+  navigator.serviceWorker?.ready.then(({ active }) => active.postMessage({ ask: "light", light }));
+}
+
+// A page that came from this device says so, and how old it is.
+{
+  const taken = document.querySelector("meta[name=taken]");
+  if (taken && !document.getElementById("along-list")) {
+    const when = new Date(taken.content);
+    const here = { dateStyle: "medium", timeStyle: "short" };
+    const since = Number.isNaN(when.getTime()) ? "" : `, as it was on ${when.toLocaleString([], here)}`;
+    const note = document.createElement("p");
+    note.className = "taken";
+    note.setAttribute("role", "status");
+    note.textContent = `No signal: this page is from this device${since}.`;
+    document.getElementById("main").prepend(note);
+  }
 }
 
 // Times as the clock here has them; without a script they say which clock it is.

@@ -1,0 +1,153 @@
+"""What was taken along, with the server gone: pages, search, strip, codes, and both lights."""
+
+from __future__ import annotations
+
+from typing import Any
+from urllib.parse import urlsplit
+
+from selenium.webdriver.common.action_chains import ActionChains
+
+from tests.browser import chromium
+from tests.browser.base import BrowserTest
+from tests.browser.cut import Line
+from web.kept.models import Kept
+
+PHONE = (390, 844)
+INDEX = (
+    "const done = arguments[0];"
+    "caches.open('aim-along-1').then((one) => one.match('/along/index.json'))"
+    ".then((one) => (one ? one.json() : [])).then(done)"
+)
+
+
+class AlongTest(BrowserTest):
+    expected_in_console = ("ERR_CONNECTION_REFUSED", "ERR_FAILED", "plans-of-nobody", "(Not Found)",
+                           "sign-out", "QuotaExceededError")  # fmt: skip
+
+    def setUp(self) -> None:
+        super().setUp()
+        chromium.resize(self.driver, PHONE, touch=True)
+        host = urlsplit(self.live_server_url)
+        self.line = Line(str(host.hostname), int(host.port or 0))
+        self.site = f"http://{host.hostname}:{self.line.port}"
+        self.driver.get(f"{self.site}/kept/")
+        self.wait_ready()
+        self.wait_until("return navigator.serviceWorker.controller !== null")
+        self.plan = Kept.objects.get(name="Sallow Pit")
+
+    def index(self) -> list[dict[str, Any]]:
+        found: list[dict[str, Any]] = self.driver.execute_async_script(INDEX)
+        return found
+
+    def take(self, key: str) -> None:
+        self.click(f"button[data-along='{key}']")
+        self.wait_for(lambda: any(one["key"] == key for one in self.index()))
+
+    def at(self, path: str) -> None:
+        self.driver.get(self.site + path)
+        self.wait_ready()
+
+    def test_one_tap_and_all_of_it_is_there_without_the_server(self) -> None:
+        key = f"kept-{self.plan.pk}"
+        self.take(key)
+        self.wait_for_text(f"button[data-along='{key}']", "On this device,")
+        self.wait_for(lambda: any(one["key"] == "strip" for one in self.index()))
+        self.click("button[data-along='bag']")
+        self.wait_for(lambda: len(self.index()) == 3)
+        # Whole again through all that the worker keeps beside it.
+        self.driver.refresh()
+        self.wait_ready()
+        self.line.cut()
+        self.at("/kept/")
+        self.assertIn("not on this device", self.text("h1"))
+        self.wait_for(
+            lambda: len(self.read("return [...document.querySelectorAll('#along-list li')]")) == 3
+        )
+        self.find("#along-find").send_keys("sallow")
+        self.wait_for(
+            lambda: self.read("return document.querySelectorAll('#along-list li').length") == 1
+        )
+        self.assertIn("plan, taken just now", self.text("#along-list"))
+        for label, words in (("Field", "2.6 m"), ("Sheet", "2.6 m"), ("Card", "Checks to make")):
+            self.at("/kept/")
+            self.wait_until(
+                f"return document.querySelector('[aria-label=\"{label} of Sallow Pit\"]')"
+            )
+            self.follow(f"[aria-label='{label} of Sallow Pit']")
+            self.assertIn(words, self.text("main"))
+            self.assertIn("No signal: this page is from this device", self.text(".taken"))
+        self.at("/bag/")
+        self.assertIn("16 mm f/2 for the night", self.text("main"))
+        self.at("/view/?focal_length_mm=77")
+        self.assertIn("What you typed is in the address", self.text("main"))
+        self.assertEqual(self.query()["focal_length_mm"], ["77"])
+
+    def test_the_strip_slides_and_pages_are_red_where_the_device_is(self) -> None:
+        self.take("strip")
+        self.at("/kept/")
+        self.click("button.for-dark, button.for-daylight")
+        self.wait_until("return document.documentElement.dataset.light === 'dark'")
+        self.driver.refresh()  # and the worker has been told
+        self.wait_ready()
+        self.line.cut()
+        self.at("/cards/strip/")
+        self.assertEqual(self.read("return document.documentElement.dataset.light"), "dark")
+        slide = self.find(".strip-pieces.narrow .strip-slide")
+        before = slide.rect["x"]
+        ActionChains(self.driver).drag_and_drop_by_offset(slide, 60, 0).perform()
+        self.assertAlmostEqual(slide.rect["x"], before + 60, delta=2)
+        self.at("/street/")
+        self.assertEqual(self.read("return document.documentElement.dataset.light"), "dark")
+
+    def test_what_a_code_says_is_read_without_the_server(self) -> None:
+        self.line.cut()
+        self.at("/cards/at/?c=Sallow+Pit&n=ring+2.6+m,+f/11&in=view&focal_length_mm=24")
+        self.assertEqual(self.text("#at-name"), "Sallow Pit")
+        self.assertIn("ring 2.6 m, f/11", self.text("#at-lines"))
+        link = self.find("#at-link").get_attribute("href") or ""
+        self.assertTrue(link.endswith("/view/?focal_length_mm=24"), link)
+        self.at("/cards/at/?n=%3Cimg+src=x+onerror=alert(1)%3E&in=//elsewhere.invalid")
+        self.assertIn("<img", self.text("#at-lines"))
+        self.assertFalse(self.find("#at-link").is_displayed())
+
+    def test_taken_off_again_and_gone_with_who_signs_out(self) -> None:
+        key = f"kept-{self.plan.pk}"
+        self.take(key)
+        self.wait_for(lambda: len(self.index()) == 2)
+        self.wait_until(f"return !document.querySelector(\"[data-along='{key}']\").disabled")
+        self.click(f"button[data-along='{key}']")
+        self.wait_for(lambda: [one["key"] for one in self.index()] == ["strip"])
+        self.wait_for_text(f"button[data-along='{key}']", "Take along")
+        self.read("fetch('/you/sign-out/', { method: 'POST' })")
+        self.wait_for(lambda: self.index() == [])
+
+    def test_a_device_that_is_full_says_so_and_keeps_no_half(self) -> None:
+        quota = {"origin": self.site, "quotaSize": 1000}
+        self.driver.execute_cdp_cmd("Storage.overrideQuotaForOrigin", quota)
+        key = f"kept-{self.plan.pk}"
+        self.click(f"button[data-along='{key}']")
+        self.wait_for_text("#along-says", "No room left on this device")
+        self.assertEqual(self.index(), [])
+        self.assertEqual(
+            self.driver.execute_async_script(
+                "const done = arguments[0]; caches.open('aim-along-1')"
+                ".then((one) => one.keys()).then((all) => done(all.length))"
+            ),
+            0,
+        )
+        self.driver.execute_cdp_cmd("Storage.overrideQuotaForOrigin", {"origin": self.site})
+        self.take(key)
+
+    def test_it_can_be_installed(self) -> None:
+        found = self.driver.execute_cdp_cmd("Page.getAppManifest", {})
+        self.assertEqual(found["errors"], [])
+        self.assertTrue(found["url"].endswith("/manifest.webmanifest"))
+        wrong = self.driver.execute_cdp_cmd("Page.getInstallabilityErrors", {})
+        self.assertEqual(
+            [
+                one["errorId"]
+                for one in wrong["installabilityErrors"]
+                if one["errorId"] != "in-incognito"
+            ],
+            [],
+        )
