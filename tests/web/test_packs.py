@@ -203,6 +203,19 @@ class PacksTest(TestCase):
         state = self.client.get(f"/cards/packs/{mine.pk}/state/")
         self.assertContains(state, "not printed yet")
 
+    def test_ten_cards_in_one_small_file_that_asks_nobody(self) -> None:
+        lens = Lens.objects.get(name="20–35 mm f/4 zoom")
+        pack = self.pack(*self.values, f"lens:{lens.pk}:zoom", f"lens:{lens.pk}:over")
+        self.assertEqual(pack.cards.count(), 10)
+        answer = self.client.get(f"/cards/packs/{pack.pk}/pocket.html")
+        self.assertLess(len(answer.content), 400_000)
+        page = answer.content.decode()
+        self.assertEqual(page.count('class="made-card'), 11)  # and the strip
+        asks = re.findall(r'(?:src|href)="(?!#|data:)[^"]*"|url\((?!["\']?data:)[^)]*\)', page)
+        self.assertEqual(asks, [])
+        for kept in Kept.objects.filter(owner__is_sample=True):
+            self.assertIn(kept.name, page)
+
 
 class ImposingTest(TestCase):
     def test_what_did_not_fit_goes_on_to_another_card(self) -> None:

@@ -11,7 +11,7 @@ from django.http import Http404, QueryDict
 
 from optics import Kit, Setup
 from optics.base.formats import Format
-from web.bag.models import Body, Lens, Standard, Thing
+from web.bag.models import Body, InHand, Lens, Standard, Thing
 from web.bag.soundness import faults, sound
 from web.hand import panel, paper
 from web.hand.asker import asker
@@ -102,6 +102,14 @@ _GEAR = {**USUAL, "upright": ""}
 _STEPS = (8, 10, 12, 14, 15, 16, 18, 20, 24, 28, 35, 40, 50, 70, 85, 105, 135, 180, 200, 300, 400,
           500, 600, 800)  # fmt: skip
 """Focal lengths that are engraved on zooms, mm."""
+
+
+def in_hand(request: OwnedRequest) -> Lens | None:
+    """The lens in hand, else the first of the bag; None for an empty bag."""
+    held = InHand.objects.filter(owner=request.owner).first()
+    if held is not None and held.lens is not None and held.lens.deleted_at is None:
+        return held.lens
+    return next(iter(sound(Lens.objects.filter(owner=request.owner))), None)
 
 
 def asked(request: OwnedRequest, key: int, said: QueryDict | None = None) -> Asked:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import html
 import re
+from collections.abc import Callable
 from dataclasses import dataclass
 from functools import partial
 from typing import Any
@@ -11,6 +12,7 @@ from typing import Any
 from django.http import Http404, QueryDict
 from django.template.loader import render_to_string
 from django.urls import reverse
+from django.utils.safestring import SafeString
 
 from web.bag.models import Lens
 from web.cards import of_kept, of_lens
@@ -31,6 +33,7 @@ class Made:
     ``name``, ``noun``  what it is of, and what it is. ``link``: where it is looked at.
     ``sides``           front and, if it has one, back.
     ``says``            what stands on it, a line each, without the date.
+    ``shown``           it as on a screen.
     """
 
     name: str
@@ -38,6 +41,7 @@ class Made:
     link: str
     sides: tuple[printing.Side, ...]
     says: tuple[str, ...]
+    shown: Callable[[], SafeString]
 
 
 @dataclass(frozen=True, slots=True)
@@ -88,7 +92,12 @@ def _of_kept(card: Card, request: OwnedRequest, size: str) -> Made:
     )
     said = tuple(line for one in sides for line in lines(one.html_of("")))
     link = address(kept.kind, card.face, kept.pk)
-    return Made(kept.name, kind.noun, _with(link, card.query), sides, said)
+
+    def shown() -> SafeString:
+        on_screen = {**context, "printed": False, "sides": dict.fromkeys(SIDES, "")}
+        return render_to_string(face.template, on_screen)
+
+    return Made(kept.name, kind.noun, _with(link, card.query), sides, said, shown)
 
 
 def _of_lens(card: Card, request: OwnedRequest, size: str) -> Made:
@@ -101,7 +110,9 @@ def _of_lens(card: Card, request: OwnedRequest, size: str) -> Made:
     def side(density: str) -> str:
         return render_to_string("cards/print.html", {**context, "density": density})
 
-    shown = render_to_string(kind.template, {**context, "density": ""})
+    def shown() -> SafeString:
+        return render_to_string(kind.template, {**context, "printed": False, "density": ""})
+
     link = reverse("cards:lens", args=[found.lens.pk])
     noun = kind.name.lower()
     return Made(
@@ -109,7 +120,8 @@ def _of_lens(card: Card, request: OwnedRequest, size: str) -> Made:
         noun,
         _with(link, card.query),
         (printing.Side(side, kind.loosest),),
-        lines(shown),
+        lines(shown()),
+        shown,
     )
 
 

@@ -1,25 +1,47 @@
-"""All cards of a lens in one file, with everything in it: for a phone without a signal."""
+"""Cards in one file, with everything in it: for a phone without a signal."""
 
 from __future__ import annotations
 
 import base64
 import re
+from collections.abc import Sequence
+from dataclasses import dataclass
 from functools import lru_cache
 from pathlib import Path
-from typing import Any
 
 from django.contrib.staticfiles import finders
+from django.http import HttpResponse
 from django.template.loader import render_to_string
+from django.utils.safestring import SafeString
 
-_SHEETS = ("ui/theme.css", "ui/card.css", "cards/cards.css", "cards/pocket.css")
+from web.ui.downloads import file_name, named
+
+_SHEETS = ("ui/theme.css", "ui/drawings.css", "ui/card.css", "cards/cards.css", "cards/pocket.css")
 _SCRIPTS = ("cards/strip.js", "cards/pocket.js")
 _URL = re.compile(r"""url\((["']?)([^"')]+\.woff2)\1\)""")
 
 
-def written(context: dict[str, Any]) -> str:
-    """The file. ``context``: what the cards' templates need."""
-    more = {"style": _style(), "script": _script()}
-    return render_to_string("cards/pocket.html", {**context, **more})
+@dataclass(frozen=True, slots=True)
+class Inside:
+    """A card in the file: its place in it, what it is of and what it is, and itself."""
+
+    key: str
+    name: str
+    noun: str
+    html: SafeString
+
+
+def written(title: str, cards: Sequence[Inside]) -> str:
+    """The file."""
+    context = {"title": title, "cards": cards, "style": _style(), "script": _script()}
+    return render_to_string("cards/pocket.html", context)
+
+
+def sent(title: str, cards: Sequence[Inside]) -> HttpResponse:
+    """The file, to be kept."""
+    response = HttpResponse(written(title, cards), content_type="text/html; charset=utf-8")
+    response["Content-Disposition"] = named(f"{file_name(title, 'cards')}.html", "attachment")
+    return response
 
 
 @lru_cache(maxsize=1)

@@ -4,12 +4,14 @@ from __future__ import annotations
 
 from typing import Any
 
-from django.http import Http404, HttpResponse, HttpResponseRedirect
+from django.http import Http404, HttpResponse, HttpResponseRedirect, QueryDict
 from django.shortcuts import redirect, render
+from django.template.loader import render_to_string
 from django.urls import reverse
 from django.views.decorators.http import require_POST, require_safe
 
-from web.cards import packs
+from web.cards import of_lens, one_file, packs
+from web.cards.asked import asked, in_hand
 from web.cards.made import Gone, Made, made, offered
 from web.cards.models import NAME_LIMIT, Card, Pack, Paper, Size
 from web.people.owners import OwnedRequest, writer
@@ -129,6 +131,24 @@ def begin(request: OwnedRequest, key: int) -> HttpResponse:
 def go_on(request: OwnedRequest, key: int) -> HttpResponse:
     """Print the next few."""
     return _printing(request, packs.of(writer(request), key))
+
+
+@require_safe
+@throttled("pdf")
+def pocket(request: OwnedRequest, key: int) -> HttpResponse:
+    """All its cards in one file, and the sliding strip of the lens in hand."""
+    pack = packs.of(request.owner, key)
+    inside = []
+    for card in pack.cards.all():
+        now = made(card, request)
+        if isinstance(now, Made):
+            inside.append(one_file.Inside(f"card-{card.pk}", now.name, now.noun, now.shown()))
+    lens = in_hand(request)
+    if lens is not None:
+        context = of_lens.context(asked(request, lens.pk, QueryDict()))
+        strip = render_to_string(of_lens.KINDS["strip"].template, context)
+        inside.append(one_file.Inside("strip", lens.name, "sliding strip", strip))
+    return one_file.sent(pack.name, inside)
 
 
 @require_safe

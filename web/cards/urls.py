@@ -22,6 +22,7 @@ urlpatterns = [
     path("packs/<int:key>/restore/", pack_views.restore, name="restore"),
     path("packs/<int:key>/print/", pack_views.begin, name="print"),
     path("packs/<int:key>/print/on/", pack_views.go_on, name="go_on"),
+    path("packs/<int:key>/pocket.html", pack_views.pocket, name="pack_pocket"),
     path("packs/<int:key>/cards.pdf", pack_views.pdf, name="pack_pdf"),
     path("kept/<int:key>/<slug:face>/", of_kept.page, name="kept"),
     path("kept/<int:key>/<slug:face>.pdf", of_kept.pdf, name="kept_pdf"),

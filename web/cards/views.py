@@ -10,10 +10,10 @@ from django.template.loader import render_to_string
 from django.urls import reverse
 from django.views.decorators.http import require_safe
 
-from web.bag.models import InHand, Lens
+from web.bag.models import Lens
 from web.bag.soundness import sound
 from web.cards import of_lens, one_file, outgoing, pack_views, packs
-from web.cards.asked import asked
+from web.cards.asked import asked, in_hand
 from web.kept import along, keeper
 from web.kept.kinds import kind_of
 from web.kept.printed import address, printed
@@ -70,9 +70,7 @@ def lens(request: OwnedRequest, key: int) -> HttpResponse:
 @require_safe
 def strip(request: OwnedRequest) -> HttpResponse:
     """The sliding strip of the lens in hand, alone: it works without a signal."""
-    held = InHand.objects.filter(owner=request.owner).first()
-    lens = held.lens if held is not None and held.lens is not None else None
-    lens = lens or Lens.objects.filter(owner=request.owner).first()
+    lens = in_hand(request)
     context = {} if lens is None else of_lens.context(asked(request, lens.pk))
     return render(request, "cards/strip_page.html", {**context, "screen": "cards"})
 
@@ -103,11 +101,12 @@ def pdf(request: OwnedRequest, key: int, kind: str) -> HttpResponse:
 def pocket(request: OwnedRequest, key: int) -> HttpResponse:
     """All of them in one file with everything in it."""
     found = asked(request, key)
-    text = one_file.written(of_lens.context(found) | {"kinds": of_lens.kinds(found.lens)})
-    response = HttpResponse(text, content_type="text/html; charset=utf-8")
-    name = file_name(found.lens.name, "cards")
-    response["Content-Disposition"] = named(f"{name}.html", "attachment")
-    return response
+    context = of_lens.context(found)
+    inside = [
+        one_file.Inside(kind.key, kind.name, "", render_to_string(kind.template, context))
+        for kind in of_lens.kinds(found.lens)
+    ]
+    return one_file.sent(found.lens.name, inside)
 
 
 @require_safe

@@ -9,7 +9,8 @@ env.folder(VAR)
 SECRET_KEY = env.key_in(VAR / "demo-key")
 
 DEBUG = False
-ALLOWED_HOSTS = ["localhost", "127.0.0.1", "[::1]"]
+ALLOWED_HOSTS = ["localhost", "127.0.0.1", "[::1]", *env.words("AIM_LAN_HOST")]
+"""The last is for ./aim demo --lan."""
 DATABASES = {
     "default": {
         "ENGINE": "django.db.backends.sqlite3",

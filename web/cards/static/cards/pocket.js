@@ -23,3 +23,19 @@
   put(kept);
   button.addEventListener("click", () => put(root.dataset.light === "dark" ? "daylight" : "dark"));
 })();
+
+// Search: cards and the ways to them, by parts of their names.
+(() => {
+  const find = document.getElementById("find");
+  find?.addEventListener("input", () => {
+    const words = find.value.toLowerCase().split(/\s+/);
+    let some = false;
+    for (const way of document.querySelectorAll(".pocket-ways li")) {
+      const fits = words.every((word) => way.textContent.toLowerCase().includes(word));
+      way.hidden = !fits;
+      document.querySelector(way.querySelector("a").hash).hidden = !fits;
+      some ||= fits;
+    }
+    document.getElementById("none").hidden = some;
+  });
+})();
