@@ -48,6 +48,16 @@ def page(request: OwnedRequest, face: str, kind: str = "", key: int | None = Non
         ],
         "ways": ways,
         "papers": [(paper.words, f"{pdf}paper={paper}") for paper in _PAPERS[shown.key == CARD]],
+        "pictures": []
+        if shown.key != CARD
+        else [
+            (
+                f"{ending.upper()}, {side}",
+                f"{address(how.kind.key, shown.key, key, ending)}?{link}{way}side={side}",
+            )
+            for ending in printing.PICTURES
+            for side in SIDES
+        ],
         "back": how.pages.back(request, key, link.rstrip("&")),
         "planner": how.kind.app.capitalize(),
         "packs": packs.listed(request.owner),
@@ -72,6 +82,25 @@ def pdf(request: OwnedRequest, face: str, kind: str = "", key: int | None = None
     name = file_name(str(context["name"]), how.kind.noun)
     made = partial(_card if shown.key == CARD else _sheet, shown, context, paper)
     return printing.answered(request, made, f"{name}, {paper}")
+
+
+@require_safe
+@throttled("pdf")
+@worked_out
+def picture(
+    request: OwnedRequest, face: str, ending: str, kind: str = "", key: int | None = None
+) -> HttpResponse:
+    """A side of a card as PNG or SVG. ``side``: front, or back."""
+    how, shown = _asked(request, face, kind, key)
+    if shown.key != CARD:
+        raise Http404("A sheet is printed on paper.")
+    context = _context(request, how, shown, key)
+    wanted = request.GET.get("side", "")
+    side = wanted if wanted in SIDES else SIDES[0]
+    one = _sides(shown, context)[side]
+    name = f"{file_name(str(context['name']), how.kind.noun)}, {side}"
+    made = partial(printing.picture, one, ending, str(context["name"]))
+    return printing.answered(request, made, name, ending)
 
 
 @require_safe
@@ -138,17 +167,25 @@ def _card(shown: Face, context: dict[str, Any], paper: Paper) -> bytes:
         more = {"ours": printing.OURS, "printed": True, "paper": on, "sides": sides, "face": shown}
         return render_to_string("cards/kept_print.html", {**context, **more})
 
-    def alone(side: str, density: str) -> str:
-        return html_of(Paper.CARD, {side: density})
-
-    two = {
-        side: printing.Side(partial(alone, side), loosest)
-        for side, loosest in zip(SIDES, shown.loosest, strict=True)
-    }
+    two = _sides(shown, context)
     if paper is Paper.CARD:
         return printing.cards(list(two.values()))[1]
     sides = {side: printing.density_for(one) for side, one in two.items()}
     return printing.pdf(lambda _: html_of(paper, sides))
+
+
+def _sides(shown: Face, context: dict[str, Any]) -> dict[str, printing.Side]:
+    """A card's sides, each on a page of its own."""
+
+    def alone(side: str, density: str) -> str:
+        more = {"ours": printing.OURS, "printed": True, "paper": Paper.CARD, "face": shown}
+        sides = {side: density}
+        return render_to_string("cards/kept_print.html", {**context, **more, "sides": sides})
+
+    return {
+        side: printing.Side(partial(alone, side), loosest)
+        for side, loosest in zip(SIDES, shown.loosest, strict=True)
+    }
 
 
 def _sheet(shown: Face, context: dict[str, Any], paper: Paper) -> bytes:

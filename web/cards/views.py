@@ -16,7 +16,8 @@ from web.cards import of_lens, one_file, outgoing, pack_views, packs
 from web.cards.asked import asked, in_hand
 from web.kept import along, keeper
 from web.kept.kinds import kind_of
-from web.kept.printed import address, printed
+from web.kept.printed import address
+from web.kept.printed import printed as printed_how
 from web.people.owners import OwnedRequest
 from web.ui import printing
 from web.ui.downloads import file_name, named
@@ -33,7 +34,7 @@ def page(request: OwnedRequest) -> HttpResponse:
     kept = [
         (one, kind_of(one).noun, address(one.kind, how.faces[0].key, one.pk))
         for one in keeper.listed(request.owner, wanted)[:_MOST_KEPT]
-        if (how := printed(one.kind)) is not None
+        if (how := printed_how(one.kind)) is not None
     ]
     context = {
         "lenses": lenses,
@@ -77,8 +78,8 @@ def strip(request: OwnedRequest) -> HttpResponse:
 
 @require_safe
 @throttled("pdf")
-def pdf(request: OwnedRequest, key: int, kind: str) -> HttpResponse:
-    """One of them as PDF, at true size."""
+def printed(request: OwnedRequest, key: int, kind: str, ending: str = "pdf") -> HttpResponse:
+    """One of them as PDF at true size, or as a picture."""
     if kind not in of_lens.KINDS:
         raise Http404("There is no such card.")
     found = asked(request, key)
@@ -90,11 +91,15 @@ def pdf(request: OwnedRequest, key: int, kind: str) -> HttpResponse:
     def html_of(density: str) -> str:
         return render_to_string("cards/print.html", {**context, "density": density})
 
+    side = printing.Side(html_of, one.loosest)
+
     def made() -> bytes:
-        return printing.cards([printing.Side(html_of, one.loosest)])[1]
+        if ending in printing.PICTURES:
+            return printing.picture(side, ending, f"{found.lens.name}, {one.name.lower()}")
+        return printing.cards([side])[1]
 
     called = file_name(found.lens.name, one.name.lower())
-    return printing.answered(request, made, called)
+    return printing.answered(request, made, called, ending)
 
 
 @require_safe

@@ -65,6 +65,12 @@ class Press:
         said, data = self._asked({"cards": [list(tries) for tries in sides]})
         return [int(pages) for pages in said["pages"]], data
 
+    def picture(self, tries: Sequence[str], ending: str, dpi: float, title: str) -> bytes:
+        """The page that is the first of its tries to fit, as ``png`` or ``svg``. Raises as
+        ``set``."""
+        job = {"cards": [list(tries)], "picture": ending, "dpi": dpi, "title": title}
+        return self._asked(job)[1]
+
     def _asked(self, job: dict[str, Any]) -> tuple[dict[str, Any], bytes]:
         """A job, in its turn."""
         if not self._turn.acquire(blocking=False):

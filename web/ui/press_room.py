@@ -17,6 +17,7 @@ from pathlib import Path
 from typing import Any
 from urllib.parse import unquote, urlsplit
 
+from web.ui import pages_drawn
 from web.ui.press import read, write
 
 MOST_MEMORY = 1_200_000_000
@@ -110,14 +111,19 @@ def done(room: Room, job: dict[str, Any]) -> tuple[dict[str, Any], bytes]:
     """What a job asks for: what there is to say of it, and its data.
 
     ``tries`` of one document for so many ``pages``; or ``cards``: sides, each its tries, all in one
-    document, and how many pages each took.
+    document, and how many pages each took; as a ``picture``, the first page of these.
     """
     if "tries" in job:
         at, document = room.fitted(job["tries"], job["pages"])
         return {"which": at}, b"" if job["number_only"] else document.write_pdf()
     sides = [room.fitted(tries, 1)[1] for tries in job["cards"]]
     pages = [page for side in sides for page in side.pages]
-    return {"pages": [len(side.pages) for side in sides]}, sides[0].copy(pages).write_pdf()
+    said, data = {"pages": [len(side.pages) for side in sides]}, sides[0].copy(pages).write_pdf()
+    if job.get("picture") == "png":
+        data = pages_drawn.png(data, 0, job["dpi"])
+    elif job.get("picture") == "svg":
+        data = pages_drawn.svg(data, 0, job["title"])
+    return said, data
 
 
 def main() -> None:
@@ -134,7 +140,7 @@ def main() -> None:
                 if room is None:
                     room = Room(order["folders"], order["ours"])
                 said, data = done(room, job)
-            except (ImportError, OSError) as error:
+            except Exception as error:  # said to whoever asked; the next is served
                 write(sink, json.dumps({"cannot": str(error)}).encode())
                 continue
             finally:

@@ -77,6 +77,16 @@ def cards(sides: Sequence[Side]) -> tuple[list[int], bytes]:
     return press().cards([side.tries for side in sides])
 
 
+PICTURES = {"png": "image/png", "svg": "image/svg+xml"}
+"""What a page can be besides PDF."""
+DPI = 300.0
+
+
+def picture(side: Side, ending: str, title: str) -> bytes:
+    """A side as a picture: as PNG at 300 dpi, or as SVG. As ``pdf``."""
+    return press().picture(side.tries, ending, DPI, title)
+
+
 def density_for(side: Side) -> str:
     """How tightly that is for one page. As ``pdf``."""
     which, _ = press().set(side.tries, 1, number_only=True)
@@ -118,8 +128,11 @@ def why_not(error: type[Exception]) -> str:
     return _WHY_NOT[error][2]
 
 
-def answered(request: HttpRequest, made: Callable[[], bytes], name: str) -> HttpResponse:
-    """A PDF as what is sent back, under a name; or a page that says why there is none."""
+def answered(
+    request: HttpRequest, made: Callable[[], bytes], name: str, ending: str = "pdf"
+) -> HttpResponse:
+    """A PDF or a picture as what is sent back, under a name; or a page that says why there is
+    none."""
     try:
         data = made()
     except tuple(_WHY_NOT) as error:
@@ -128,6 +141,9 @@ def answered(request: HttpRequest, made: Callable[[], bytes], name: str) -> Http
         if status == 503:
             response["Retry-After"] = _RETRY
         return response
-    response = HttpResponse(data, content_type="application/pdf")
-    response["Content-Disposition"] = named(f"{name}.pdf", "inline")
+    kind = PICTURES.get(ending, "application/pdf")
+    response = HttpResponse(data, content_type=kind)
+    # A drawing is kept, not opened here: it is a document of its own.
+    how = "attachment" if ending == "svg" else "inline"
+    response["Content-Disposition"] = named(f"{name}.{ending}", how)
     return response

@@ -1,0 +1,277 @@
+"""A printed page as a picture: as PNG at any resolution, and as SVG with its letters as outlines.
+
+From the finished PDF, so that a picture is the printed page and nothing else. What is read of PDF
+is what the press writes: paths, clips, plain colours, and letters by their numbers in faces.
+Knows no Django. Runs in the press's own process, for the library that draws serves one at a time.
+"""
+
+from __future__ import annotations
+
+import io
+from collections.abc import Callable
+from dataclasses import dataclass, field, replace
+from typing import Any
+from xml.sax.saxutils import escape
+
+from fontTools.pens.svgPathPen import SVGPathPen
+from fontTools.ttLib import TTFont
+from pypdf import PdfReader
+from pypdf.generic import ContentStream
+
+Matrix = tuple[float, float, float, float, float, float]
+_POINTS = 72.0
+_SAME: Matrix = (1.0, 0.0, 0.0, 1.0, 0.0, 0.0)
+_PAINTS = {
+    b"f": (True, False, "nonzero"), b"f*": (True, False, "evenodd"), b"S": (False, True, ""),
+    b"B": (True, True, "nonzero"), b"B*": (True, True, "evenodd"), b"n": (False, False, ""),
+}  # fmt: skip
+
+
+def png(data: bytes, page: int, dpi: float) -> bytes:
+    """A page of a PDF as PNG, at so many pixels to an inch, which the file says."""
+    import pypdfium2
+
+    document = pypdfium2.PdfDocument(data)
+    try:
+        picture = document[page].render(scale=dpi / _POINTS).to_pil()
+    finally:
+        document.close()
+    sink = io.BytesIO()
+    picture.save(sink, "PNG", optimize=True, dpi=(dpi, dpi))
+    return sink.getvalue()
+
+
+def svg(data: bytes, page: int, title: str) -> bytes:
+    """A page of a PDF as SVG at its true size, with everything in it."""
+    reader = PdfReader(io.BytesIO(data))
+    return _Drawing(reader, title).drawn(reader.pages[page]).encode("utf-8")
+
+
+def _times(one: Matrix, two: Matrix) -> Matrix:
+    """First ``one``, then ``two``."""
+    a, b, c, d, e, f = one
+    k, m, n, o, p, q = two
+    return (a * k + b * n, a * m + b * o, c * k + d * n, c * m + d * o,
+            e * k + f * n + p, e * m + f * o + q)  # fmt: skip
+
+
+def _said(*values: float) -> str:
+    return " ".join(f"{value:.4f}".rstrip("0").rstrip(".") for value in values)
+
+
+@dataclass(frozen=True, slots=True)
+class _State:
+    """Where and how something is drawn now."""
+
+    at: Matrix
+    fill: str = "#000"
+    line: str = "#000"
+    width: float = 1.0
+    dash: str = ""
+    cap: int = 0
+    join: int = 0
+    clip: str = ""
+    face: str = ""
+    size: float = 1.0
+    unseen: bool = False
+
+
+@dataclass(slots=True)
+class _Face:
+    """A face as it is embedded: outlines and widths, by the numbers of its letters."""
+
+    font: Any
+    glyphs: Any
+    order: list[str]
+    per_em: float
+
+    def outline(self, number: int) -> str:
+        if number >= len(self.order):  # a letter that the face has not
+            return ""
+        pen = SVGPathPen(self.glyphs, ntos=lambda value: f"{value:.5g}")
+        self.glyphs[self.order[number]].draw(pen)
+        return str(pen.getCommands())
+
+    def width(self, number: int) -> float:
+        """In ems."""
+        number = number if number < len(self.order) else 0
+        return float(self.glyphs[self.order[number]].width) / self.per_em
+
+
+@dataclass(slots=True)
+class _Drawing:
+    reader: PdfReader
+    title: str
+    defs: list[str] = field(default_factory=list)
+    body: list[str] = field(default_factory=list)
+    faces: dict[str, _Face] = field(default_factory=dict)
+    known: set[str] = field(default_factory=set)
+    clips: int = 0
+
+    def drawn(self, page: Any) -> str:
+        wide, high = float(page.mediabox.width), float(page.mediabox.height)
+        start = _State(at=(1.0, 0.0, 0.0, -1.0, 0.0, high))
+        self.run(ContentStream(page.get_contents(), self.reader), page["/Resources"], start)
+        mm = [f"{value * 25.4 / _POINTS:.3f}mm" for value in (wide, high)]
+        return (
+            f'<svg xmlns="http://www.w3.org/2000/svg" width="{mm[0]}" height="{mm[1]}" '
+            f'viewBox="0 0 {_said(wide)} {_said(high)}"><title>{escape(self.title)}</title>'
+            f'<defs>{"".join(self.defs)}</defs><rect width="{_said(wide)}" height="{_said(high)}" '
+            f'fill="#fff"/>{"".join(self.body)}</svg>'
+        )
+
+    def run(self, content: Any, resources: Any, state: _State) -> None:
+        """Draw what a stream says."""
+        stack: list[_State] = []
+        path: list[str] = []
+        clip = ""
+        text: Matrix = _SAME
+        for operands, operator in content.operations:
+            values: Any = operands
+            if operator == b"q":
+                stack.append(state)
+            elif operator == b"Q":
+                state = stack.pop()
+            elif operator == b"cm":
+                state = replace(state, at=_times(_matrix(values), state.at))
+            elif operator in (b"rg", b"RG", b"g", b"G"):
+                colour = _colour(values)
+                if operator.isupper():
+                    state = replace(state, line=colour)
+                else:
+                    state = replace(state, fill=colour)
+            elif operator in _SETTINGS:
+                state = _set(state, operator, values)
+            elif operator in _STEPS:
+                path.append(_STEPS[operator](*map(float, values)))
+            elif operator in (b"W", b"W*"):
+                clip = "nonzero" if operator == b"W" else "evenodd"
+            elif operator in _PAINTS:
+                self.paint(" ".join(path), _PAINTS[operator], state)
+                if clip and path:
+                    state = replace(state, clip=self.clipped(" ".join(path), clip, state))
+                path, clip = [], ""
+            elif operator == b"BT":
+                text = _SAME
+            elif operator == b"Tm":
+                text = _matrix(values)
+            elif operator == b"Tf":
+                self.open(str(values[0]), resources)
+                state = replace(state, face=str(values[0]), size=float(values[1]))
+            elif operator in (b"TJ", b"Tj"):
+                text = self.write(values[0] if operator == b"TJ" else [values[0]], text, state)
+            elif operator == b"Do":
+                self.inner(resources["/XObject"][values[0]].get_object(), resources, state)
+
+    def inner(self, one: Any, resources: Any, state: _State) -> None:
+        if one["/Subtype"] == "/Form":
+            moved = _times(_matrix(one.get("/Matrix", _SAME)), state.at)
+            inside = one.get("/Resources", resources)
+            self.run(ContentStream(one, self.reader), inside, replace(state, at=moved))
+
+    def paint(self, path: str, how: tuple[bool, bool, str], state: _State) -> None:
+        filled, lined, rule = how
+        if not path or not (filled or lined):
+            return
+        said = [f'fill="{state.fill}"' if filled else 'fill="none"']
+        if filled and rule == "evenodd":
+            said.append('fill-rule="evenodd"')
+        if lined:
+            said.append(f'stroke="{state.line}" stroke-width="{_said(state.width)}"')
+            said.append(f'stroke-linecap="{("butt", "round", "square")[state.cap]}"')
+            said.append(f'stroke-linejoin="{("miter", "round", "bevel")[state.join]}"')
+            if state.dash:
+                said.append(f'stroke-dasharray="{state.dash}"')
+        shape = f'<path d="{path}" transform="matrix({_said(*state.at)})" {" ".join(said)}/>'
+        self.put(shape, state)
+
+    def put(self, shape: str, state: _State) -> None:
+        self.body.append(f'<g clip-path="url(#{state.clip})">{shape}</g>' if state.clip else shape)
+
+    def clipped(self, path: str, rule: str, state: _State) -> str:
+        self.clips += 1
+        within = f' clip-path="url(#{state.clip})"' if state.clip else ""
+        self.defs.append(
+            f'<clipPath id="c{self.clips}"{within}><path d="{path}" clip-rule="{rule}" '
+            f'transform="matrix({_said(*state.at)})"/></clipPath>'
+        )
+        return f"c{self.clips}"
+
+    def open(self, name: str, resources: Any) -> None:
+        """Have a face ready."""
+        if name in self.faces:
+            return
+        font = resources["/Font"][name].get_object()
+        kept = font["/DescendantFonts"][0].get_object()["/FontDescriptor"].get_object()
+        stream = kept.get("/FontFile2") or kept.get("/FontFile3")
+        face = TTFont(io.BytesIO(stream.get_object().get_data()))
+        self.faces[name] = _Face(
+            face, face.getGlyphSet(), face.getGlyphOrder(), float(face["head"].unitsPerEm)
+        )
+
+    def write(self, pieces: Any, text: Matrix, state: _State) -> Matrix:
+        """Letters from where ``text`` stands; where it stands then."""
+        face = self.faces[state.face]
+        for piece in pieces:
+            if isinstance(piece, int | float):
+                text = _times((1.0, 0.0, 0.0, 1.0, -float(piece) / 1000 * state.size, 0.0), text)
+                continue
+            raw = piece.original_bytes
+            for number in (int.from_bytes(raw[at : at + 2], "big") for at in range(0, len(raw), 2)):
+                self.letter(face, number, text, state)
+                step = face.width(number) * state.size
+                text = _times((1.0, 0.0, 0.0, 1.0, step, 0.0), text)
+        return text
+
+    def letter(self, face: _Face, number: int, text: Matrix, state: _State) -> None:
+        key = f"{state.face[1:]}-{number}"
+        if key not in self.known:
+            self.known.add(key)
+            outline = face.outline(number)
+            if outline:
+                self.defs.append(f'<path id="{key}" d="{outline}"/>')
+            else:
+                self.known.add(f"{key} empty")
+        if state.unseen or f"{key} empty" in self.known:
+            return
+        scale = state.size / face.per_em
+        at = _times(_times((scale, 0.0, 0.0, scale, 0.0, 0.0), text), state.at)
+        self.put(
+            f'<use href="#{key}" transform="matrix({_said(*at)})" fill="{state.fill}"/>', state
+        )
+
+
+def _matrix(values: Any) -> Matrix:
+    a, b, c, d, e, f = (float(value) for value in values)
+    return (a, b, c, d, e, f)
+
+
+def _colour(values: Any) -> str:
+    parts = [float(value) for value in values]
+    parts = parts * 3 if len(parts) == 1 else parts
+    return "#" + "".join(f"{min(max(int(part * 255 + 0.5), 0), 255):02x}" for part in parts)
+
+
+_SETTINGS = (b"w", b"J", b"j", b"d", b"Tr")
+
+
+def _set(state: _State, operator: bytes, values: Any) -> _State:
+    """With another width, ends, joins, dashes, or letters that are not seen."""
+    if operator == b"w":
+        return replace(state, width=float(values[0]))
+    if operator == b"J":
+        return replace(state, cap=int(values[0]))
+    if operator == b"j":
+        return replace(state, join=int(values[0]))
+    if operator == b"d":
+        return replace(state, dash=_said(*map(float, values[0])))
+    return replace(state, unseen=int(values[0]) in (3, 7))
+
+
+_STEPS: dict[bytes, Callable[..., str]] = {
+    b"m": lambda x, y: f"M{_said(x, y)}",
+    b"l": lambda x, y: f"L{_said(x, y)}",
+    b"c": lambda *six: f"C{_said(*six)}",
+    b"h": lambda: "Z",
+    b"re": lambda x, y, w, h: f"M{_said(x, y)}h{_said(w)}v{_said(h)}h{_said(-w)}Z",
+}
