@@ -49,5 +49,5 @@ def _line(answer: Answer) -> bands.BandsPicture | None:
 
 
 PRINTED = register(
-    Printed(KIND, pages, (Face(CARD, "Card", "street/card.html", context, loosest=(1, 0)),))
+    Printed(KIND, pages, (Face(CARD, "Card", "street/card.html", context, loosest=(2, 1)),))
 )

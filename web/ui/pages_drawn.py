@@ -7,6 +7,7 @@ Knows no Django. Runs in the press's own process, for the library that draws ser
 
 from __future__ import annotations
 
+import base64
 import io
 from collections.abc import Callable
 from dataclasses import dataclass, field, replace
@@ -15,6 +16,7 @@ from xml.sax.saxutils import escape
 
 from fontTools.pens.svgPathPen import SVGPathPen
 from fontTools.ttLib import TTFont
+from PIL import Image
 from pypdf import PdfReader
 from pypdf.generic import ContentStream
 
@@ -168,6 +170,15 @@ class _Drawing:
             moved = _times(_matrix(one.get("/Matrix", _SAME)), state.at)
             inside = one.get("/Resources", resources)
             self.run(ContentStream(one, self.reader), inside, replace(state, at=moved))
+        elif one["/Subtype"] == "/Image":
+            # A picture fills the unit square, its first row at the top.
+            at = _times((1.0, 0.0, 0.0, -1.0, 0.0, 1.0), state.at)
+            self.put(
+                f'<image width="1" height="1" preserveAspectRatio="none" '
+                f'style="image-rendering:pixelated" transform="matrix({_said(*at)})" '
+                f'href="{_picture(one)}"/>',
+                state,
+            )
 
     def paint(self, path: str, how: tuple[bool, bool, str], state: _State) -> None:
         filled, lined, rule = how
@@ -239,6 +250,21 @@ class _Drawing:
         self.put(
             f'<use href="#{key}" transform="matrix({_said(*at)})" fill="{state.fill}"/>', state
         )
+
+
+def _picture(one: Any) -> str:
+    """A picture of grey or of colours as data in an address."""
+    mode = (
+        "1"
+        if one["/BitsPerComponent"] == 1
+        else "L"
+        if "Gray" in str(one["/ColorSpace"])
+        else "RGB"
+    )
+    picture = Image.frombytes(mode, (int(one["/Width"]), int(one["/Height"])), one.get_data())
+    sink = io.BytesIO()
+    picture.save(sink, "PNG", optimize=True)
+    return f"data:image/png;base64,{base64.b64encode(sink.getvalue()).decode('ascii')}"
 
 
 def _matrix(values: Any) -> Matrix:

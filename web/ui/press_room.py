@@ -6,6 +6,7 @@ styles are read once and kept: reading them anew takes longer than setting a car
 
 from __future__ import annotations
 
+import base64
 import gc
 import json
 import mimetypes
@@ -26,6 +27,7 @@ FAR_OVER = 1.0
 """By how many times the pages wanted one may overrun before the tries between are left out."""
 SHRINKS = (1.0, 0.88, 0.78, 0.57)
 """How large type is, at the smallest, at each density, against the first."""
+_PICTURE = "data:image/png;base64,"
 _STYLE = re.compile(r'<link rel="stylesheet" href="([^"]+)">')
 
 
@@ -52,9 +54,12 @@ class Room:
         from weasyprint.urls import URLFetcher, URLFetcherResponse
 
         class OwnFiles(URLFetcher):  # type: ignore[misc]
-            """Our static files, and nothing else."""
+            """Our static files, and pictures in the page itself."""
 
             def fetch(self, url: str, headers: dict[str, str] | None = None) -> URLFetcherResponse:
+                if url.startswith(_PICTURE):  # in the page itself
+                    data = base64.b64decode(url.removeprefix(_PICTURE))
+                    return URLFetcherResponse(url, data, {"Content-Type": "image/png"})
                 path = own_file(url, ours, folders)
                 kind = mimetypes.guess_type(path.name)[0] or "application/octet-stream"
                 return URLFetcherResponse(url, path.read_bytes(), {"Content-Type": kind})
@@ -71,15 +76,18 @@ class Room:
         )
         return document.render(stylesheets=styles, font_config=self._faces)
 
-    def fitted(self, tries: Sequence[str], pages: int) -> tuple[int, Any]:
+    def fitted(
+        self, tries: Sequence[str], pages: int, *, densities: bool = False
+    ) -> tuple[int, Any]:
         """Which of some documents is the first to fit so many pages, else the last; and it, laid
-        out. A try that is far over is followed by the last two and no other; of the densities
-        those are passed over that have no chance: smaller type takes that much less of a page."""
+        out. A try that is far over is followed by the last two and no other; where they are the
+        last ``densities``, those are passed over that have no chance: smaller type takes that
+        much less of a page."""
         at, document = 0, self.laid_out(tries[0])
         while len(document.pages) > pages and at < len(tries) - 1:
             far = len(document.pages) - pages > FAR_OVER * pages
             least = max(at + 1, len(tries) - 2) if far else at + 1
-            if at == 0 and pages == 1 and len(tries) <= len(SHRINKS):
+            if densities and at == 0:
                 over, sizes = fullness(document), SHRINKS[-len(tries) :]
                 area = [(size / sizes[0]) ** 2 for size in sizes]
                 fits = (k for k in range(least, len(tries)) if over * area[k] <= 1.0)
@@ -116,7 +124,7 @@ def done(room: Room, job: dict[str, Any]) -> tuple[dict[str, Any], bytes]:
     if "tries" in job:
         at, document = room.fitted(job["tries"], job["pages"])
         return {"which": at}, b"" if job["number_only"] else document.write_pdf()
-    sides = [room.fitted(tries, 1)[1] for tries in job["cards"]]
+    sides = [room.fitted(tries, 1, densities=True)[1] for tries in job["cards"]]
     pages = [page for side in sides for page in side.pages]
     said, data = {"pages": [len(side.pages) for side in sides]}, sides[0].copy(pages).write_pdf()
     if job.get("picture") == "png":

@@ -55,7 +55,7 @@ PRINTED = register(
                 screen="sheet",
                 page_class="plan-sheet-page",
             ),
-            Face(CARD, "Card", "view/card.html", context),
+            Face(CARD, "Card", "view/card.html", context, loosest=(1, 0)),
         ),
     )
 )
