@@ -11,7 +11,10 @@ import math
 from collections.abc import Iterable
 from dataclasses import dataclass
 
+import numpy as np
+
 from optics.base.errors import require_positive
+from optics.base.numbers import Array
 from optics.lens.depth import limits
 from optics.lens.kit import Kit
 from optics.lens.ring import Ring
@@ -63,8 +66,12 @@ class Wrapped:
 
     def x(self, distance: float) -> float:
         """Where a distance stands, mm from the nearest mark."""
-        turned = float(self.ring.angle(distance)) - float(self.ring.angle(self.closest))
-        return abs(turned) * self.radius
+        return float(self.places(np.asarray(distance)))
+
+    def places(self, distances: Array) -> Array:
+        """The same for many distances."""
+        turned = self.ring.angle(distances) - self.ring.angle(self.closest)
+        return np.asarray(np.abs(turned) * self.radius)
 
 
 @dataclass(frozen=True, slots=True)
@@ -101,19 +108,19 @@ def ring_strip(
 
 
 def _pair(scale: Wrapped, setup: Setup) -> Pair | None:
+    """The marks that hold wherever the ring stands: looked for at many places at once."""
     first, last = (float(scale.ring.angle(d)) for d in (scale.closest, math.inf))
-    near, far = [], []
-    for at in range(_LOOKS + 1):
-        angle = first + (last - first) * at / _LOOKS
-        focus = math.inf if at == _LOOKS else float(scale.ring.distance(angle))
-        held = limits(setup, focus)
-        if held.empty:
-            return None
-        here = scale.x(focus)
-        if held.near > scale.closest:
-            near.append(here - scale.x(held.near))
-        if math.isfinite(held.far):
-            far.append(scale.x(held.far) - here)
+    angles = first + (last - first) * np.arange(_LOOKS) / _LOOKS
+    focus = np.append(scale.ring.distance(angles), math.inf)
+    held = limits(setup, focus)
+    if np.any(held.empty):
+        return None
+    here = scale.places(focus)
+    nears, fars = np.asarray(held.near), np.asarray(held.far)
+    inside, ends = nears > scale.closest, np.isfinite(fars)
+    near = here[inside] - scale.places(nears[inside])
+    far = scale.places(fars[ends]) - here[ends]
     whole = scale.right
     short = 1.0 - _SAFE
-    return Pair(setup.f_number, min(near, default=whole) * short, min(far, default=whole) * short)
+    nearest, farthest = (float(np.min(part, initial=whole)) for part in (near, far))
+    return Pair(setup.f_number, nearest * short, farthest * short)

@@ -17,7 +17,15 @@ from optics.lens.depth import hyperfocal, limits
 from web.bag.models import Lens, Standard
 from web.cards.asked import Asked
 from web.cards.outgoing import COLUMNS
-from web.cards.usecases import over_and_under, ring_of, short_rows, strip, table, zoom_rows
+from web.cards.usecases import (
+    over_and_under,
+    ring_of,
+    short_by_aperture,
+    short_rows,
+    strip,
+    table,
+    zoom_rows,
+)
 from web.demo.world import load
 
 
@@ -217,6 +225,22 @@ class CardsTest(TestCase):
         self.client.post("/bag/start/", {})
         Lens.objects.all().delete()
         self.assertContains(self.client.get("/cards/"), "No lens in your bag yet")
+
+    def test_what_a_short_card_may_cost_and_every_aperture_at_once(self) -> None:
+        dear = short_rows(self.asked(give="3"))
+        cheap = short_rows(self.asked(give="1.25"))
+        self.assertLess(len(dear), len(cheap))
+        self.assertLessEqual(max(row.cost for row in cheap), 1.25)
+        self.assertEqual(self.asked(give="9").give, 1.5, "what is not offered is not taken")
+        asked = self.asked(several="1")
+        self.assertIn("several=1", asked.query())
+        found = short_by_aperture(asked)
+        self.assertGreater(len(found), 4)
+        for n, rows in found:
+            self.assertEqual(rows, short_rows(self.asked(f_number=f"{n:g}")))
+        page = self.client.get(f"/cards/lens/{self.zoom.pk}/", {"several": "1"})
+        self.assertContains(page, "The fewest numbers at each aperture")
+        self.assertEqual(len(self.pdf("zoom", several="1").pages), 1)
 
 
 def _paths(page: pypdf.PageObject) -> list[tuple[float, float, float, float]]:

@@ -24,6 +24,12 @@ from web.ui.fields import NumberField
 Kind = TypeVar("Kind", bound=Thing)
 
 
+GIVE = 1.5
+"""By how much farther a short card may let the near limit come than the exact setting, unless
+said."""
+GIVES = (1.25, GIVE, 2.0, 3.0)
+
+
 @dataclass(frozen=True, slots=True)
 class Asked:
     """What the cards of a lens are made for.
@@ -34,6 +40,8 @@ class Asked:
     ``barrel``    how wide it is across the ring, mm; ``barrel_text``: as typed, and
                   ``barrel_wrong``: why that could not be used. ``texts``: as a planner's link
                   says what is in hand.
+    ``give``      what a short card may cost, of ``GIVES``. ``several``: whether the zoom card has
+                  the short card of every whole stop.
     """
 
     lens: Lens
@@ -50,6 +58,8 @@ class Asked:
     barrel_text: str
     barrel_wrong: str
     texts: Mapping[str, str] = field(default_factory=dict)
+    give: float = GIVE
+    several: bool = False
 
     @property
     def link(self) -> str:
@@ -91,6 +101,10 @@ class Asked:
             link["standard"] = str(self.standard.pk)
         link["f_number"] = f"{self.f_number:g}"
         link["focal_length"] = f"{self.kit.focal_length:g}"
+        if self.give != GIVE:
+            link["give"] = f"{self.give:g}"
+        if self.several:
+            link["several"] = "1"
         if self.barrel_text:
             link["barrel"] = self.barrel_text
         link.update(more)
@@ -157,6 +171,8 @@ def asked(request: OwnedRequest, key: int, said: QueryDict | None = None) -> Ask
         focal_lengths,
         *_barrel(said.get("barrel", "")),
         {name: text for name, text in hand.texts.items() if text},
+        _number(said.get("give", ""), GIVES) or GIVE,
+        said.get("several") == "1",
     )
 
 

@@ -7,6 +7,7 @@ from functools import cache
 from typing import Any
 
 from django.http import Http404, HttpRequest
+from django.utils.safestring import SafeString
 
 from web.bag.models import Lens
 from web.cards import code, usecases
@@ -63,12 +64,18 @@ def said(found: Asked, key: str) -> list[str]:
     """What the code on one of its cards says: the fewest numbers of a zoom, else what the nearest
     setting that holds infinity does."""
     at, system = format.f_number(found.f_number), found.system
-    if key == "zoom":
+    if key == "zoom" and not found.several:
         rows = usecases.short_rows(found)
         return [
             code.plain(f"to {one.end:g} mm: ring {format.reading(one, system)}, {at}, "
                        f"sharp from {format.fine_up(one.nearest, system)}")
             for one in rows
+        ]  # fmt: skip
+    if key == "zoom":
+        return [
+            code.plain(f"{format.f_number(n)}: " + "; ".join(
+                f"to {one.end:g} mm {format.reading(one, system)}" for one in rows))
+            for n, rows in usecases.short_by_aperture(found)
         ]  # fmt: skip
     here = next((row for row in usecases.over_and_under(found) if row.here), None)
     if here is None:
@@ -78,21 +85,28 @@ def said(found: Asked, key: str) -> list[str]:
     return [code.plain(f"{length}: ring {format.reading(here, system)}, {at}, {held}")]
 
 
+def code_of(found: Asked, key: str, request: HttpRequest) -> SafeString | None:
+    """The code on one of its cards; None where there is no room for one."""
+    if key not in KINDS or not KINDS[key].packs:
+        return None
+    name = f"{found.lens.name}, {KINDS[key].name.lower()}"
+    return code.drawn(code.address(request, name, said(found, key), "view", found.link))
+
+
 def context(found: Asked, key: str = "", request: HttpRequest | None = None) -> dict[str, Any]:
     """What the cards need, each worked out where it is shown. ``key``: of the only one that is
     needed, which then has its code, by how ``request`` reached us."""
     zoom = found.lens.is_zoom
-    drawn = None
-    if request is not None and key in KINDS and KINDS[key].packs:
-        name = f"{found.lens.name}, {KINDS[key].name.lower()}"
-        drawn = code.drawn(code.address(request, name, said(found, key), "view", found.link))
     return {
-        "code": drawn,
+        "code": None if request is None else code_of(found, key, request),
         "asked": found,
         "head": found.head,
         "system": found.system,
         "zoom_rows": cache(lambda: usecases.zoom_rows(found) if zoom else ()),
         "short_rows": cache(lambda: usecases.short_rows(found) if zoom else ()),
+        "short_by_aperture": cache(
+            lambda: usecases.short_by_aperture(found) if zoom and found.several else ()
+        ),
         "over_rows": cache(lambda: usecases.over_and_under(found)),
         "strip": cache(lambda: usecases.strip(found)),
         "narrow_strip": cache(lambda: usecases.strip(found, usecases.NARROW_MM)),

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from drawing import ring_strip as ring_strips
 from drawing import sliding_strip
@@ -18,8 +18,6 @@ from optics.lens.sliding import sliding
 from web.bag.models import Turn
 from web.cards.asked import Asked
 
-GIVE = 1.5
-"""By how much farther a short card may let the near limit come than the exact setting."""
 STRIP_MM = 170.0
 """How long the scale of a sliding strip is."""
 NARROW_MM = 82.0
@@ -63,7 +61,7 @@ def short_rows(asked: Asked) -> tuple[Stretch, ...]:
     """The fewest numbers for the whole zoom; where they change, on whole millimetres, as a zoom
     ring is read."""
     lens = asked.lens
-    found = short_card(asked.setup_of, lens.shortest_mm, lens.longest_mm, GIVE, asked.system)
+    found = short_card(asked.setup_of, lens.shortest_mm, lens.longest_mm, asked.give, asked.system)
     rows = []
     start = lens.shortest_mm
     for one in found:
@@ -72,6 +70,12 @@ def short_rows(asked: Asked) -> tuple[Stretch, ...]:
         rows.append(stretch(asked.setup_of, start, end, one.focus))
         start = end
     return tuple(rows)
+
+
+def short_by_aperture(asked: Asked) -> tuple[tuple[float, tuple[Stretch, ...]], ...]:
+    """The short card of each whole stop, where anything is that sharp."""
+    found = ((n, short_rows(replace(asked, f_number=n))) for n in _whole_stops(asked))
+    return tuple((n, rows) for n, rows in found if rows)
 
 
 def over_and_under(asked: Asked) -> tuple[Row, ...]:

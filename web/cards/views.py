@@ -13,7 +13,7 @@ from django.views.decorators.http import require_safe
 from web.bag.models import Lens
 from web.bag.soundness import sound
 from web.cards import of_lens, one_file, outgoing, pack_views, packs
-from web.cards.asked import asked, in_hand
+from web.cards.asked import GIVES, asked, in_hand
 from web.kept import along, keeper
 from web.kept.kinds import kind_of
 from web.kept.printed import address
@@ -53,9 +53,14 @@ def lens(request: OwnedRequest, key: int) -> HttpResponse:
     context = of_lens.context(found) | {
         "screen": "cards",
         "kinds": [
-            (kind, f"{reverse('cards:pdf', args=[key, kind.key])}?{found.query()}")
+            (
+                kind,
+                f"{reverse('cards:pdf', args=[key, kind.key])}?{found.query()}",
+                of_lens.code_of(found, kind.key, request),
+            )
             for kind in of_lens.kinds(found.lens)
         ],
+        "gives": GIVES,
         "packs": packs.listed(request.owner),
         "along": along.thing(
             f"lens-{found.lens.pk}",
