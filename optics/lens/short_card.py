@@ -14,7 +14,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 
 from optics.base import settable, units
-from optics.base.errors import OutOfRange, require_order, require_positive
+from optics.base.errors import OutOfRange, require_finite, require_order, require_positive
 from optics.base.search import crossing, least
 from optics.lens.depth import hyperfocal, limits
 from optics.lens.focus_window import focus_with_near_limit
@@ -47,6 +47,7 @@ def short_card(
     longest: float,
     give: float = 1.5,
     system: str = units.METRES,
+    step: float = 0.0,
 ) -> tuple[Stretch, ...]:
     """The fewest positions that hold infinity over the whole zoom, none costing more than ``give``.
 
@@ -54,6 +55,8 @@ def short_card(
     ``shortest``, ``longest``  focal lengths, mm, in order.
     ``give``       by how many times the near limit may be farther than at the exact setting, above
                    1. Positions are coarse where that serves, finer where only that does.
+    ``step``       mm: stretches end on whole ones of it, as a zoom ring is read, where they are
+                   longer; 0 for wherever they end.
     Empty where at either end of the zoom no setting holds infinity.
     Raises NotANumber, OutOfRange, WrongOrder.
     """
@@ -62,6 +65,9 @@ def short_card(
     require_positive("give", give, "what may be given away")
     if give <= 1:
         raise OutOfRange("give", give, "The exact setting gives away nothing: over 1.")
+    require_finite("step", step, "step of a zoom ring")
+    if step < 0:
+        raise OutOfRange("step", step, "A step of a zoom ring is 0 mm or more.")
     if any(limits(setup_of(f), math.inf).empty for f in (shortest, longest)):
         return ()
     found = []
@@ -71,10 +77,13 @@ def short_card(
         end = _reached(setup_of, focus, start, longest, give)
         if end >= longest:  # no farther than the rest of the zoom asks for
             focus = min(focus, _up(hyperfocal(setup_of(longest)), focus, system))
+        whole = step * math.floor(end / step) if step > 0 else end
+        stepped = end < longest and start < whole < end
+        end = whole if stepped else end
         found.append(stretch(setup_of, start, end, focus))
         if end >= longest:
             return tuple(found)
-        start = end * (1 + _HAIR)
+        start = end if stepped else end * (1 + _HAIR)
 
 
 def _farthest(setup: Setup, give: float, system: str) -> float:

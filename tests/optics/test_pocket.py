@@ -42,6 +42,19 @@ class ShortCardTest(unittest.TestCase):
             self.assertAlmostEqual(one.end, other.start, 5)
             self.assertLess(one.focus, other.focus)
 
+    @given(st.floats(10, 60), st.floats(1.2, 6), st.floats(2.8, 16), st.floats(1.1, 3))
+    def test_on_whole_steps_it_costs_no_more_either(
+        self, shortest: float, ratio: float, n: float, give: float
+    ) -> None:
+        longest = shortest * ratio
+        found = short_card(zoom(0.03, n), shortest, longest, give, step=1.0)
+        self.assertEqual(found[-1].end, longest)
+        for one in found:
+            self.assertLessEqual(one.cost, give * (1 + 1e-9))
+            far = one.end - one.start > 2.0 and one.end != longest
+            self.assertTrue(not far or one.end == math.floor(one.end), one)
+        self.assertGreaterEqual(len(found), len(short_card(zoom(0.03, n), shortest, longest, give)))
+
     @given(
         st.floats(10, 60),
         st.floats(1.2, 8),

@@ -13,7 +13,7 @@ from optics.base.settable import Span
 from optics.base.systems import BY_KEY
 from optics.lens.depth import hyperfocal, limits
 from optics.lens.ring_strip import ring_strip
-from optics.lens.short_card import Stretch, short_card, stretch
+from optics.lens.short_card import Stretch, short_card
 from optics.lens.sliding import sliding
 from web.bag.models import Turn
 from web.cards.asked import Asked
@@ -61,15 +61,8 @@ def short_rows(asked: Asked) -> tuple[Stretch, ...]:
     """The fewest numbers for the whole zoom; where they change, on whole millimetres, as a zoom
     ring is read."""
     lens = asked.lens
-    found = short_card(asked.setup_of, lens.shortest_mm, lens.longest_mm, asked.give, asked.system)
-    rows = []
-    start = lens.shortest_mm
-    for one in found:
-        whole = math.floor(one.end)
-        end = one.end if one is found[-1] or whole <= start else float(whole)
-        rows.append(stretch(asked.setup_of, start, end, one.focus))
-        start = end
-    return tuple(rows)
+    ends = lens.shortest_mm, lens.longest_mm
+    return short_card(asked.setup_of, *ends, asked.give, asked.system, step=1.0)
 
 
 def short_by_aperture(asked: Asked) -> tuple[tuple[float, tuple[Stretch, ...]], ...]:
