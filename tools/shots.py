@@ -72,7 +72,7 @@ SHOTS: tuple[tuple[str, str, tuple[int, int], str, str], ...] = (
     ("street", "/street/", chromium.WIDE, "daylight", ""),
     ("street-narrow", "/street/set/6/", chromium.NARROW, "daylight", ""),
     ("street-folds", "/street/", (1280, 1250), "daylight", STREET_FOLDS),
-    ("street-card", "/cards/kept/6/card/", chromium.WIDE, "daylight", ""),
+    ("cards-pack", "/cards/packs/1/", chromium.WIDE, "daylight", ""),
     ("sky", "/sky/", chromium.WIDE, "dark", ""),
     ("sky-streaks", POINTED, chromium.WIDE, "daylight", STREAKS),
     ("sky-narrow", f"/sky/walk/?{NIGHT}&{TWO}&step=3", chromium.NARROW, "dark", ""),

@@ -11,6 +11,7 @@ from selenium.webdriver.support.ui import Select
 from tests.browser import chromium
 from tests.browser.base import BrowserTest
 from web.bag.models import Attachment, Body, Lens, Standard
+from web.cards.models import Pack
 from web.kept.kinds import kinds
 from web.kept.models import Kept
 
@@ -52,6 +53,11 @@ PAGES = (
     "/cards/night/card/?foreground=1.5+m",
     "/cards/",
     "/cards/lens/{lens}/?barrel=0",
+    "/cards/kept/{plan}/card/",
+    "/cards/packs/{pack}/",
+    "/cards/strip/",
+    "/cards/at/?c=Pit&n=ring+2.6+m,+f/11&in=view&focal_length_mm=24",
+    "/off-line/",
     "/sky/walk/?way=light&step=2",
     "/sky/?foreground=1.5+m&latitude=47&direction=N&height=40&ring=9+m&upright=1",
     "/sky/?pixels_across=&star_px=2&margin=0.5&latitude=47",
@@ -65,6 +71,7 @@ def pages() -> list[str]:
     """The addresses, with the keys of what the sample world has."""
     keys = {model._meta.model_name: model.objects.all()[0].pk
             for model in (Lens, Body, Standard, Attachment)}  # fmt: skip
+    keys["pack"] = Pack.objects.all()[0].pk
     keys |= {kind.key: Kept.objects.filter(kind=kind.key)[0].pk for kind in kinds()}
     return [page.format(**keys) for page in PAGES]
 

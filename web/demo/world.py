@@ -7,9 +7,11 @@ from typing import Any
 from django.http import QueryDict
 
 from web.bag.models import Attachment, Body, InHand, Lens, Standard, Turn
+from web.cards import packs
 from web.hand.asker import ANYBODY
 from web.kept import keeper
 from web.kept.kinds import Kind
+from web.kept.models import Kept
 from web.people.models import Owner
 from web.people.owners import sample
 from web.sky import kind as sky
@@ -49,6 +51,7 @@ _NIGHTS: tuple[tuple[str, dict[str, str]], ...] = (
     ("Sallow Pit, the slab under stars", {"foreground": "1.3 m", "star_px": "2"}),
     (sky_sample.NAME, {}),
 )
+_IN_THE_PACK = (NAME, "Hallin Top, the hut", street_sample.NAME, sky_sample.NAME)
 _BODIES: tuple[dict[str, Any], ...] = (
     {
         "name": "Full frame, 24 MP", "format": "full-frame", "pixels_across": 6000,
@@ -126,6 +129,10 @@ def make(owner: Owner) -> None:
     ]
     for kind, name, link in things:
         keeper.save(owner, kind, name, kind.read(link, ANYBODY))
+    kept = Kept.objects.filter(owner=owner, name__in=_IN_THE_PACK).order_by("pk")
+    zooms = [lens for lens in Lens.objects.filter(owner=owner) if lens.is_zoom]
+    values = [*(f"kept:{one.pk}:card" for one in kept), *(f"lens:{one.pk}:zoom" for one in zooms)]
+    packs.put(packs.new(owner, "For the coat pocket"), values)
 
 
 def _link(texts: dict[str, str]) -> QueryDict:
