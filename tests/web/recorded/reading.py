@@ -74,6 +74,8 @@ class Page(HTMLParser):
 
     def handle_data(self, data: str) -> None:
         words = " ".join(data.split())
+        if self._open and self._open[-1][0] == "time":
+            return  # a card says when it was made
         if words and self._inside:
             self.said.append(words)
 
