@@ -5,8 +5,6 @@ from __future__ import annotations
 from typing import Any
 from urllib.parse import urlsplit
 
-from selenium.webdriver.common.action_chains import ActionChains
-
 from tests.browser import chromium
 from tests.browser.base import BrowserTest
 from tests.browser.cut import Line
@@ -21,8 +19,15 @@ INDEX = (
 
 
 class AlongTest(BrowserTest):
-    expected_in_console = ("ERR_CONNECTION_REFUSED", "ERR_FAILED", "plans-of-nobody", "(Not Found)",
-                           "sign-out", "QuotaExceededError")  # fmt: skip
+    expected_in_console = (
+        "ERR_CONNECTION_REFUSED",
+        "ERR_FAILED",
+        "plans-of-nobody",
+        "htmx:",
+        "(Not Found)",
+        "sign-out",
+        "QuotaExceededError",
+    )
 
     def setUp(self) -> None:
         super().setUp()
@@ -92,12 +97,67 @@ class AlongTest(BrowserTest):
         self.line.cut()
         self.at("/cards/strip/")
         self.assertEqual(self.read("return document.documentElement.dataset.light"), "dark")
-        slide = self.find(".strip-pieces.narrow .strip-slide")
-        before = slide.rect["x"]
-        ActionChains(self.driver).drag_and_drop_by_offset(slide, 60, 0).perform()
-        self.assertAlmostEqual(slide.rect["x"], before + 60, delta=2)
+        self.slide_by_touch()
         self.at("/street/")
         self.assertEqual(self.read("return document.documentElement.dataset.light"), "dark")
+
+    def slide_by_touch(self) -> None:
+        """A thumb takes the slide along, and it goes as far as the thumb."""
+        slide = self.find(".strip-pieces.narrow .strip-slide")
+        self.read(
+            "document.querySelector('.narrow .strip-slide').scrollIntoView({ block: 'center' })"
+        )
+        place = slide.rect
+        x, y = place["x"] + 120, place["y"] - self.read("return window.scrollY") + 40
+        for kind, at in (("touchStart", x), ("touchMove", x + 30), ("touchMove", x + 60)):
+            touch = {"type": kind, "touchPoints": [{"x": at, "y": y}]}
+            self.driver.execute_cdp_cmd("Input.dispatchTouchEvent", touch)
+        self.driver.execute_cdp_cmd(
+            "Input.dispatchTouchEvent", {"type": "touchEnd", "touchPoints": []}
+        )
+        self.wait_for(lambda: abs(slide.rect["x"] - place["x"] - 60) < 2)
+
+    def test_a_planner_that_loses_its_line_keeps_what_is_typed_and_offers_the_strip(self) -> None:
+        self.take("strip")
+        self.at("/view/")
+        self.line.cut()
+        self.read("document.getElementById('focal_length_mm').value = '28'")
+        self.read(
+            "document.getElementById('focal_length_mm')"
+            ".dispatchEvent(new Event('change', { bubbles: true }))"
+        )
+        self.wait_for_text(".trouble[role=alert]:not([style*=none])", "what you typed is kept")
+        self.assertEqual(self.read("return document.getElementById('focal_length_mm').value"), "28")
+        self.follow(".trouble a[href='/cards/strip/']")
+        self.assertIn("Sliding strip", self.text("h1"))
+        self.slide_by_touch()
+
+    def test_a_page_from_before_a_new_version_keeps_its_styles(self) -> None:
+        """The worker keeps what a page needs for as long as it keeps the page."""
+        key = f"kept-{self.plan.pk}"
+        self.take(key)
+        kept = (
+            "const done = arguments[0];"
+            "caches.open('aim-pages-1').then((one) => one.keys())"
+            ".then((all) => done(all.map((one) => new URL(one.url).pathname)))"
+        )
+        old = "/bundle/0/of-an-older-version.css"
+        self.driver.execute_async_script(
+            "const [old, done] = arguments;"
+            "caches.open('aim-pages-1')"
+            ".then((one) => one.put(old, new Response('a{}'))).then(done)",
+            old,
+        )
+        self.at("/kept/")  # refreshes, and tidies
+        self.wait_for(lambda: old not in self.driver.execute_async_script(kept))
+        self.line.cut()
+        self.at(f"/view/plan/{self.plan.pk}/field/")
+        self.assertGreater(
+            self.read(
+                "return [...document.styleSheets].reduce((n, s) => n + s.cssRules.length, 0)"
+            ),
+            50,
+        )
 
     def test_what_a_code_says_is_read_without_the_server(self) -> None:
         self.line.cut()

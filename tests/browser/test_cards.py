@@ -28,7 +28,7 @@ class CardsTest(BrowserTest):
 
     def test_from_the_list_to_a_card_for_another_aperture(self) -> None:
         self.open("/cards/")
-        self.follow("[aria-labelledby=of-lenses] a")
+        self.follow("[aria-labelledby=of-lenses] li:nth-child(2) a")
         self.assertIn("f/11", self.text(".made-card.of-over"))
         self.read(
             "const one = document.querySelector('[name=f_number]'); one.value = '8';"
@@ -43,7 +43,7 @@ class CardsTest(BrowserTest):
         chromium.resize(self.driver, chromium.NARROW, touch=True)
         self.addCleanup(chromium.resize, self.driver, chromium.WIDE)
         self.open("/cards/")
-        self.follow("[aria-labelledby=of-lenses] a")
+        self.follow("[aria-labelledby=of-lenses] li:nth-child(2) a")
         x, y = self.read(
             "const one = document.querySelector('.narrow .strip-slide');"
             "one.scrollIntoView({ block: 'center' });"

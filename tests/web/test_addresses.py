@@ -15,6 +15,7 @@ from django.urls import URLPattern, URLResolver, get_resolver
 from tests.web.test_people import PASSWORD
 from web.bag.models import Lens, Thing
 from web.bag.views import KINDS
+from web.cards.models import Pack
 from web.demo.world import load
 from web.kept.models import Kept
 from web.people.models import Owner
@@ -63,6 +64,11 @@ class AddressesTest(TestCase):
             assert lens is not None
             pattern = pattern.replace("<slug:kind>", "over")
             return [pattern.replace("<int:key>", str(lens.pk))]
+        pattern = pattern.replace("<slug:ending>", "pdf")
+        if "packs/<int:key>" in pattern:
+            pack = Pack.objects.filter(owner=self.owner).first()
+            assert pack is not None
+            return [pattern.replace("<int:key>", str(pack.pk))]
         pattern = pattern.replace("<slug:kind>/", "plan/").replace("<slug:face>", "sheet")
         kinds = {"kept/<int:key>/sheet": "plan", "plan/": "plan", "set/": "set", "night/": "night"}
         kind = next((one for part, one in kinds.items() if f"/{part}" in f"/{pattern}"), None)

@@ -152,6 +152,48 @@ class PacksTest(TestCase):
         self.assertContains(page, "Not printed", 2)
         self.assertContains(page, "Open the PDF")
 
+    def test_the_bag_has_a_card_of_all_its_lenses(self) -> None:
+        page = self.client.get("/cards/bag/")
+        lens = Lens.objects.get(name="20–35 mm f/4 zoom")
+        whole = self.client.get(f"/cards/lens/{lens.pk}/", {"f_number": "8"}).content.decode()
+        row = whole.split("<tr><th>35</th>")[1].split("</tr>")[0]
+        ring, near = re.search(r"<b>([^<]+)</b>", row), re.search(r"from ([\d.]+ m) to", row)
+        assert ring is not None
+        assert near is not None
+        cell = f"<b>{ring[1]}</b><br>{near[1]}"
+        line = page.content.decode().split("<tr><th>35 mm</th>")[1].split("</tr>")[0]
+        self.assertIn(cell, line)
+        pack = self.pack("bag:1:card")
+        self.assertEqual(len(self.printed(pack).pages), 1)
+        for ending in ("pdf", "png", "svg"):
+            self.assertEqual(self.client.get(f"/cards/bag/card.{ending}").status_code, 200)
+        for one in Lens.objects.filter(owner=pack.owner):
+            one.delete()
+        self.assertEqual(self.client.get("/cards/bag/").status_code, 404)
+        state = self.client.get(f"/cards/packs/{pack.pk}/state/")
+        self.assertContains(state, "not there any more")
+
+    def test_names_of_eighty_letters_in_any_script(self) -> None:
+        for script in (
+            "Überwältigungs",
+            "朝の海の岩",
+            "Хребет над ",
+            "وادي الضوء ",
+            "नदी का किनारा ",
+        ):
+            name = (script * 80)[:80].strip()
+            with self.subTest(name):
+                kept = Kept.objects.filter(kind="night")[0]
+                kept.pk, kept.name, kept._state.adding = None, name, True
+                kept.save()
+                for size in ("a6", "credit"):
+                    pack = self.pack(f"kept:{kept.pk}:card", size=size, paper="own")
+                    found = self.printed(pack)
+                    text = "".join(found.pages[0].extract_text().replace("\0", "").split())
+                    if script.isascii() or script.startswith(("Ü", "朝")):
+                        self.assertIn("".join(script.split())[:5], text)
+                    self.assertGreaterEqual(len(found.pages), 2)
+
     def test_two_hundred_and_no_more(self) -> None:
         pack = self.pack(self.values[0])
         many = [Card(pack=pack, at=at, of="kept", thing=at + 10**6, face="card")
@@ -198,7 +240,7 @@ class PacksTest(TestCase):
         name = {"username": "Marlo", "password1": PASSWORD, "password2": PASSWORD}
         self.client.post("/you/join/", name)
         owner = Owner.objects.get(person__username="Marlo")
-        mine = Pack.objects.get(owner=owner)
+        mine = Pack.objects.get(owner=owner, name=pack.name)
         self.assertEqual(mine.name, pack.name)
         state = self.client.get(f"/cards/packs/{mine.pk}/state/")
         self.assertContains(state, "not printed yet")

@@ -10,15 +10,18 @@ import sys
 import tempfile
 import threading
 from datetime import UTC, datetime
+from io import StringIO
 from pathlib import Path
 from unittest import mock
 
+import cv2
+import numpy as np
 from django.core.exceptions import ImproperlyConfigured
 from django.db import OperationalError, connection
 from django.test import Client, SimpleTestCase, TestCase, override_settings
 
 from web.demo.world import load
-from web.running import counters, doctor, log, store
+from web.running import counters, doctor, lan, log, store
 from web.settings import env
 
 ROOT = Path(__file__).resolve().parents[2]
@@ -205,3 +208,21 @@ class LogTest(TestCase):
             self.assertEqual(self.client.get("/health/", headers=headers)[log.HEADER], given)
             bad = self.client.get("/health/", headers={log.HEADER: "<b> x"})[log.HEADER]
             self.assertRegex(bad, "^[0-9a-f]{16}$")
+
+
+class LanTest(TestCase):
+    def test_the_code_in_the_terminal_says_the_address_and_what_does_not_work(self) -> None:
+        said = StringIO()
+        lan.tell("http://192.0.2.7:8000/", said)
+        text = said.getvalue()
+        self.assertIn("http://192.0.2.7:8000/", text)
+        for words in ("HTTPS", "one file", "Anybody in this network"):
+            self.assertIn(words, text)
+        rows = [line for line in text.split("\n") if "█" in line or "▀" in line]
+        light = {"█": (1, 1), "▀": (1, 0), "▄": (0, 1), " ": (0, 0)}
+        width = max(map(len, rows))
+        dots = np.array([[light[sign][half] for sign in row.ljust(width)]
+                         for row in rows for half in (0, 1)])  # fmt: skip
+        picture = np.pad(np.kron(dots * 255, np.ones((8, 8))), 40, constant_values=255)
+        read, _, _ = cv2.QRCodeDetectorAruco().detectAndDecode(picture.astype(np.uint8))
+        self.assertEqual(read, "http://192.0.2.7:8000/")

@@ -15,7 +15,7 @@ from django.urls import reverse
 from django.utils.safestring import SafeString
 
 from web.bag.models import Lens
-from web.cards import of_kept, of_lens
+from web.cards import of_bag, of_kept, of_lens
 from web.cards.asked import asked
 from web.cards.models import Card, Of, Size
 from web.kept import keeper
@@ -55,7 +55,7 @@ class Gone:
 def made(card: Card, request: OwnedRequest, size: str = Size.A6) -> Made | Gone:
     """A card of a pack as it comes out now."""
     try:
-        return (_of_kept if card.of == Of.KEPT else _of_lens)(card, request, size)
+        return _MAKERS[Of(card.of)](card, request, size)
     except Http404:
         return Gone(_called(card), "It is not there any more: deleted, or taken out of the bag.")
     except ESCAPED as error:
@@ -65,7 +65,7 @@ def made(card: Card, request: OwnedRequest, size: str = Size.A6) -> Made | Gone:
 def _called(card: Card) -> str:
     """What something that is gone was called, by its last printing."""
     first = card.says.split("\n", 1)[0]
-    return first or ("A lens" if card.of == Of.LENS else "Something kept")
+    return first or ("Something kept" if card.of == Of.KEPT else "A lens")
 
 
 def _of_kept(card: Card, request: OwnedRequest, size: str) -> Made:
@@ -125,6 +125,24 @@ def _of_lens(card: Card, request: OwnedRequest, size: str) -> Made:
     )
 
 
+def _of_bag(card: Card, request: OwnedRequest, size: str) -> Made:
+    context = of_bag.context(request, card.query) | {"ours": printing.OURS, "printed": True}
+    context |= {"card": of_bag.TEMPLATE, "sheet": "card", "title": of_bag.NAME, "size": size}
+
+    def side(density: str) -> str:
+        return render_to_string("cards/print.html", {**context, "density": density})
+
+    def shown() -> SafeString:
+        return render_to_string(of_bag.TEMPLATE, {**context, "printed": False, "density": ""})
+
+    sides = (printing.Side(side, 1),)
+    link = _with(reverse("cards:bag"), card.query)
+    return Made(of_bag.NAME, "all its lenses", link, sides, lines(shown()), shown)
+
+
+_MAKERS = {Of.KEPT: _of_kept, Of.LENS: _of_lens, Of.BAG: _of_bag}
+
+
 def _with(link: str, query: str) -> str:
     return f"{link}?{query}" if query else link
 
@@ -158,4 +176,7 @@ def offered(request: OwnedRequest) -> dict[str, list[dict[str, Any]]]:
             value = f"{Of.LENS}:{lens.pk}:{kind.key}"
             one = {"value": value, "name": lens.name, "noun": kind.name.lower()}
             found.setdefault("lenses", []).append(one)
+    if "lenses" in found:
+        whole = {"value": f"{Of.BAG}:1:card", "name": of_bag.NAME, "noun": "all its lenses"}
+        found["lenses"].insert(0, whole)
     return found

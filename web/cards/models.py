@@ -64,10 +64,11 @@ class Pack(Owned):
 
 
 class Of(models.TextChoices):
-    """What a card is of: something kept, or a lens of the bag."""
+    """What a card is of: something kept, a lens of the bag, or all of it."""
 
     KEPT = "kept", "kept"
     LENS = "lens", "lens"
+    BAG = "bag", "bag"
 
 
 class Card(models.Model):

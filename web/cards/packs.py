@@ -239,6 +239,8 @@ def hand_over(guest: Owner, owner: Owner) -> None:
     models: dict[str, Any] = {Of.KEPT: Kept, Of.LENS: Lens}
     for pack in Pack.with_deleted.filter(owner=guest, copied_from=None):
         for card in pack.cards.all():
+            if card.of not in models:
+                continue
             thing = models[card.of].with_deleted.filter(pk=card.thing, owner=guest).first()
             if thing is not None and thing.copied_from is not None:
                 card.thing = thing.copied_from

@@ -51,10 +51,13 @@ class Row:
 
 def zoom_rows(asked: Asked) -> tuple[Row, ...]:
     """For each focal length that is engraved, where infinity just holds, and from where on."""
-    return tuple(
-        _row(setup, settable.up(hyperfocal(setup), asked.system), asked.system)
-        for setup in map(asked.setup_of, asked.focal_lengths)
-    )
+    setups = map(asked.setup_of, asked.focal_lengths)
+    return tuple(nearest_for_infinity(setup, asked.system) for setup in setups)
+
+
+def nearest_for_infinity(setup: Setup, system: str) -> Row:
+    """The nearest setting that holds infinity, and what it holds."""
+    return _row(setup, settable.up(hyperfocal(setup), system), system)
 
 
 def short_rows(asked: Asked) -> tuple[Stretch, ...]:

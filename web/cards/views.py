@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+from typing import Any
 
 from django.http import Http404, HttpResponse
 from django.shortcuts import render
@@ -12,7 +13,7 @@ from django.views.decorators.http import require_safe
 
 from web.bag.models import Lens
 from web.bag.soundness import sound
-from web.cards import of_lens, one_file, outgoing, pack_views, packs
+from web.cards import of_bag, of_lens, one_file, outgoing, pack_views, packs
 from web.cards.asked import GIVES, asked, in_hand
 from web.kept import along, keeper
 from web.kept.kinds import kind_of
@@ -82,6 +83,23 @@ def strip(request: OwnedRequest) -> HttpResponse:
 
 
 @require_safe
+def bag(request: OwnedRequest) -> HttpResponse:
+    """The card of all lenses of the bag."""
+    context = of_bag.context(request, request.GET.urlencode())
+    more = {"packs": packs.listed(request.owner), "screen": "cards", "density": ""}
+    return render(request, "cards/bag.html", context | more)
+
+
+@require_safe
+@throttled("pdf")
+def bag_file(request: OwnedRequest, ending: str) -> HttpResponse:
+    """It as PDF, or as a picture."""
+    context = of_bag.context(request, request.GET.urlencode())
+    context |= {"ours": printing.OURS, "printed": True, "card": of_bag.TEMPLATE, "sheet": "card"}
+    return _answered(request, context, of_bag.NAME, "card", 1, ending)
+
+
+@require_safe
 @throttled("pdf")
 def printed(request: OwnedRequest, key: int, kind: str, ending: str = "pdf") -> HttpResponse:
     """One of them as PDF at true size, or as a picture."""
@@ -91,19 +109,27 @@ def printed(request: OwnedRequest, key: int, kind: str, ending: str = "pdf") -> 
     one = of_lens.KINDS[kind]
     context = of_lens.context(found, kind, request)
     context |= {"ours": printing.OURS, "printed": True}
-    context |= {"card": one.template, "sheet": one.sheet, "title": one.name}
+    context |= {"card": one.template, "sheet": one.sheet}
+    return _answered(request, context, found.lens.name, one.name, one.loosest, ending)
+
+
+def _answered(
+    request: OwnedRequest, context: dict[str, Any], name: str, title: str, loosest: int, ending: str
+) -> HttpResponse:
+    """A card as a file."""
+    context = context | {"title": title}
 
     def html_of(density: str) -> str:
         return render_to_string("cards/print.html", {**context, "density": density})
 
-    side = printing.Side(html_of, one.loosest)
+    side = printing.Side(html_of, loosest)
 
     def made() -> bytes:
         if ending in printing.PICTURES:
-            return printing.picture(side, ending, f"{found.lens.name}, {one.name.lower()}")
+            return printing.picture(side, ending, f"{name}, {title.lower()}")
         return printing.cards([side])[1]
 
-    called = file_name(found.lens.name, one.name.lower())
+    called = file_name(f"{name}, {title.lower()}", title.lower())
     return printing.answered(request, made, called, ending)
 
 
