@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+import csv
 import io
+import re
 
 import pypdf
 from django.test import TestCase
@@ -65,3 +67,29 @@ class OfKeptTest(TestCase):
         ):  # fmt: skip
             with self.subTest(path):
                 self.assertEqual(self.client.get(path).status_code, 404)
+
+    def test_its_frames_as_csv_and_json_are_what_is_printed(self) -> None:
+        for kept in Kept.objects.all():
+            with self.subTest(kept.name):
+                found = self.client.get(f"/cards/kept/{kept.pk}/card.json").json()
+                self.assertEqual(found["name"], kept.name)
+                self.assertEqual(self.client.get(found["link"]).status_code, 200)
+                answer = self.client.get(f"/cards/kept/{kept.pk}/card.csv")
+                rows = list(csv.DictReader(io.StringIO(answer.content.decode())))
+                self.assertEqual(len(rows), len(found["frames"]))
+                card = self.client.get(f"/cards/kept/{kept.pk}/card/").content.decode()
+                said = facts(read(card))
+                rings = {ring for name, held in said.items() if name.startswith("ring")
+                         for ring in held}  # fmt: skip
+                for row, frame in zip(rows, found["frames"], strict=True):
+                    self.assertEqual(row["ring_m"], str(frame["ring_m"]))
+                    if found["units"] == "m" and frame["ring_m"] != "inf" and kept.kind != "night":
+                        self.assertIn(frame["ring_m"], [_metres(ring) for ring in rings])
+                    if "inf" not in (frame["sharp_from_m"], frame["ring_m"]):
+                        self.assertLessEqual(frame["sharp_from_m"], frame["ring_m"])
+
+
+def _metres(ring: str) -> float:
+    """What a ring setting says, in metres."""
+    value, unit = re.fullmatch(r"([\d.]+)(mm|cm|m|km)", ring).groups()  # type: ignore[union-attr]
+    return round(float(value) * {"mm": 0.001, "cm": 0.01, "m": 1.0, "km": 1000.0}[unit], 6)

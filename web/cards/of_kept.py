@@ -11,7 +11,7 @@ from django.template.loader import render_to_string
 from django.utils.safestring import SafeString
 from django.views.decorators.http import require_safe
 
-from web.cards import code, packs
+from web.cards import code, outgoing, packs
 from web.cards.models import Of
 from web.kept import keeper
 from web.kept.escaped import worked_out
@@ -57,6 +57,10 @@ def page(request: OwnedRequest, face: str, kind: str = "", key: int | None = Non
             )
             for ending in printing.PICTURES
             for side in SIDES
+        ]
+        + [
+            (ending.upper(), f"{address(how.kind.key, shown.key, key, ending)}?{link}")
+            for ending in ("csv", "json")
         ],
         "back": how.pages.back(request, key, link.rstrip("&")),
         "planner": how.kind.app.capitalize(),
@@ -101,6 +105,25 @@ def picture(
     name = f"{file_name(str(context['name']), how.kind.noun)}, {side}"
     made = partial(printing.picture, one, ending, str(context["name"]))
     return printing.answered(request, made, name, ending)
+
+
+@require_safe
+@worked_out
+def numbers(
+    request: OwnedRequest, face: str, ending: str, kind: str = "", key: int | None = None
+) -> HttpResponse:
+    """The frames on a card, as CSV or JSON: docs/cards.md says what stands in them."""
+    how, shown = _asked(request, face, kind, key)
+    opened = how.pages.opened(request, key)
+    head = shown.context(opened, "")["head"]
+    reading = opened.reading
+    rows = outgoing.frames(how.kind.shots(how.kind.answer(reading)))
+    if ending == "json":
+        link = f"/{how.kind.app}/?{reading.query()}"
+        body = outgoing.json_of(outgoing.card(head, how.kind.noun, link, rows))
+    else:
+        body = outgoing.csv_of(rows, outgoing.FRAME_COLUMNS)
+    return outgoing.sent(body, file_name(head.name, how.kind.noun), ending)
 
 
 @require_safe

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import json
 from typing import Any
 
 from django.http import Http404, HttpResponse
@@ -21,7 +20,7 @@ from web.kept.printed import address
 from web.kept.printed import printed as printed_how
 from web.people.owners import OwnedRequest
 from web.ui import printing
-from web.ui.downloads import file_name, named
+from web.ui.downloads import file_name
 from web.ui.throttle import throttled
 
 _MOST_KEPT = 60
@@ -151,10 +150,6 @@ def numbers(request: OwnedRequest, key: int, kind: str) -> HttpResponse:
     found = asked(request, key)
     rows = outgoing.rows(found)
     name = file_name(found.lens.name, "table")
-    if kind == "json":
-        body = json.dumps(outgoing.document(found, rows), ensure_ascii=False, indent=1)
-        response = HttpResponse(body, content_type="application/json; charset=utf-8")
-    else:
-        response = HttpResponse(outgoing.csv_of(rows), content_type="text/csv; charset=utf-8")
-    response["Content-Disposition"] = named(f"{name}.{kind}", "attachment")
-    return response
+    as_json = kind == "json"
+    body = outgoing.json_of(outgoing.document(found, rows)) if as_json else outgoing.csv_of(rows)
+    return outgoing.sent(body, name, kind)
