@@ -8,6 +8,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterable, Sequence
+from typing import Any
 
 import segno
 from django.http import HttpRequest, QueryDict
@@ -16,6 +17,7 @@ from django.utils.html import format_html
 from django.utils.safestring import SafeString
 
 from optics.lens.shot import Shot
+from web.kept.printed import Opened, Printed
 from web.ui.templatetags import format
 
 MOST_LINES = 8
@@ -91,8 +93,8 @@ def drawn(text: str) -> SafeString:
     )
 
 
-def of_shots(
-    request: HttpRequest, name: str, shots: Iterable[Shot], system: str, planner: str, query: str
-) -> SafeString:
-    """The code of a card of frames."""
-    return drawn(address(request, name, lines(shots, system), planner, query))
+def of_opened(request: HttpRequest, how: Printed, opened: Opened[Any], name: str) -> SafeString:
+    """The code of a card of something kept, or of a link: its frames."""
+    reading = opened.reading
+    said = lines(how.kind.shots(how.kind.answer(reading)), reading.system)
+    return drawn(address(request, name, said, how.kind.app, str(reading.query())))

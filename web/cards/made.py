@@ -15,7 +15,7 @@ from django.urls import reverse
 from django.utils.safestring import SafeString
 
 from web.bag.models import Lens
-from web.cards import of_bag, of_kept, of_lens
+from web.cards import code, of_bag, of_lens
 from web.cards.asked import asked
 from web.cards.models import Card, Of, Size
 from web.kept import keeper
@@ -78,7 +78,7 @@ def _of_kept(card: Card, request: OwnedRequest, size: str) -> Made:
     way = QueryDict(card.query).get("way", "")
     opened = how.opened(kept, kind.asks(request))
     context = face.context(opened, way)
-    context["code"] = of_kept.code_of(request, how, opened, context["name"])
+    context["code"] = code.of_opened(request, how, opened, context["name"])
     context |= {"ours": printing.OURS, "printed": True, "paper": "card", "face": face}
     context["size"] = size
 

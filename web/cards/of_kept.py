@@ -8,7 +8,6 @@ from typing import Any
 from django.http import Http404, HttpResponse, HttpResponsePermanentRedirect
 from django.shortcuts import render
 from django.template.loader import render_to_string
-from django.utils.safestring import SafeString
 from django.views.decorators.http import require_safe
 
 from web.cards import code, outgoing, packs
@@ -17,7 +16,7 @@ from web.kept import keeper
 from web.kept.escaped import worked_out
 from web.kept.kinds import known
 from web.kept.models import NAME_LIMIT
-from web.kept.printed import CARD, SIDES, Face, Opened, Printed, address, printed
+from web.kept.printed import CARD, SIDES, Face, Printed, address, printed
 from web.people.owners import OwnedRequest
 from web.ui import printing
 from web.ui.downloads import file_name
@@ -150,15 +149,8 @@ def _context(request: OwnedRequest, how: Printed, shown: Face, key: int | None) 
     opened = how.pages.opened(request, key)
     context = shown.context(opened, request.GET.get("way", ""))
     if shown.key == CARD:
-        context["code"] = code_of(request, how, opened, str(context["name"]))
+        context["code"] = code.of_opened(request, how, opened, str(context["name"]))
     return context
-
-
-def code_of(request: OwnedRequest, how: Printed, opened: Opened[Any], name: str) -> SafeString:
-    """The code on its card."""
-    reading = opened.reading
-    shots = how.kind.shots(how.kind.answer(reading))
-    return code.of_shots(request, name, shots, reading.system, how.kind.app, str(reading.query()))
 
 
 @require_safe

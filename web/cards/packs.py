@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import difflib
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable, Iterator, Sequence
 from datetime import timedelta
 from typing import Any
 
@@ -35,6 +35,8 @@ SIZES = {
 }
 """mm, as a card is held."""
 SHEETS = {"a4": (210.0, 297.0), "letter": (215.9, 279.4)}
+_BATCH = 2
+"""Cards that one press sets in one go."""
 KEPT_FOR = timedelta(days=1)
 """How long what was printed can be fetched again."""
 
@@ -143,13 +145,24 @@ def step(pack: Pack, request: OwnedRequest) -> list[Gone]:
     them is printed, and they can be asked for again."""
     keys = list(pack.queue[:MOST_AT_ONCE])
     found = {card.pk: card for card in pack.cards.filter(pk__in=keys)}
-    outcomes = [(found[key], made(found[key], request, pack.size)) for key in keys if key in found]
-    ready = [(card, one) for card, one in outcomes if isinstance(one, Made)]
-    pages, data = [], b""
-    if ready:
-        counts, data = printing.cards([side for _, one in ready for side in one.sides])
-        taken = iter(counts)
-        pages = [[next(taken) for _ in one.sides] for _, one in ready]
+    ready: list[tuple[Card, Made]] = []
+    gone: list[Gone] = []
+
+    def batches() -> Iterator[list[printing.Side]]:
+        for at in range(0, len(keys), _BATCH):
+            sides: list[printing.Side] = []
+            for card in (found[key] for key in keys[at : at + _BATCH] if key in found):
+                one = made(card, request, pack.size)
+                if isinstance(one, Made):
+                    ready.append((card, one))
+                    sides += one.sides
+                else:
+                    gone.append(one)
+            yield sides
+
+    counts, data = printing.cards_of(batches())
+    taken = iter(counts)
+    pages = [[next(taken) for _ in one.sides] for _, one in ready]
     with transaction.atomic():
         here = Pack.objects.select_for_update().get(pk=pack.pk)
         if here.queue[: len(keys)] == keys:  # else another window printed them meanwhile
@@ -161,7 +174,7 @@ def step(pack: Pack, request: OwnedRequest) -> list[Gone]:
                 card.says, card.printed = "\n".join(one.says), now
             Card.objects.bulk_update([card for card, _ in ready], ["says", "printed"])
     pack.queue = here.queue
-    return [one for _, one in outcomes if isinstance(one, Gone)]
+    return gone
 
 
 def progress(pack: Pack) -> tuple[int, int]:

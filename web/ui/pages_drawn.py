@@ -20,9 +20,9 @@ from PIL import Image
 from pypdf import PdfReader
 from pypdf.generic import ContentStream
 
-Matrix = tuple[float, float, float, float, float, float]
+from web.ui.matrices import SAME, Matrix, matrix_of, said_of, times
+
 _POINTS = 72.0
-_SAME: Matrix = (1.0, 0.0, 0.0, 1.0, 0.0, 0.0)
 _PAINTS = {
     b"f": (True, False, "nonzero"), b"f*": (True, False, "evenodd"), b"S": (False, True, ""),
     b"B": (True, True, "nonzero"), b"B*": (True, True, "evenodd"), b"n": (False, False, ""),
@@ -47,18 +47,6 @@ def svg(data: bytes, page: int, title: str) -> bytes:
     """A page of a PDF as SVG at its true size, with everything in it."""
     reader = PdfReader(io.BytesIO(data))
     return _Drawing(reader, title).drawn(reader.pages[page]).encode("utf-8")
-
-
-def _times(one: Matrix, two: Matrix) -> Matrix:
-    """First ``one``, then ``two``."""
-    a, b, c, d, e, f = one
-    k, m, n, o, p, q = two
-    return (a * k + b * n, a * m + b * o, c * k + d * n, c * m + d * o,
-            e * k + f * n + p, e * m + f * o + q)  # fmt: skip
-
-
-def _said(*values: float) -> str:
-    return " ".join(f"{value:.4f}".rstrip("0").rstrip(".") for value in values)
 
 
 @dataclass(frozen=True, slots=True)
@@ -117,9 +105,10 @@ class _Drawing:
         mm = [f"{value * 25.4 / _POINTS:.3f}mm" for value in (wide, high)]
         return (
             f'<svg xmlns="http://www.w3.org/2000/svg" width="{mm[0]}" height="{mm[1]}" '
-            f'viewBox="0 0 {_said(wide)} {_said(high)}"><title>{escape(self.title)}</title>'
-            f'<defs>{"".join(self.defs)}</defs><rect width="{_said(wide)}" height="{_said(high)}" '
-            f'fill="#fff"/>{"".join(self.body)}</svg>'
+            f'viewBox="0 0 {said_of(wide)} {said_of(high)}"><title>{escape(self.title)}</title>'
+            f"<defs>{''.join(self.defs)}</defs>"
+            f'<rect width="{said_of(wide)}" height="{said_of(high)}" fill="#fff"/>'
+            f"{''.join(self.body)}</svg>"
         )
 
     def run(self, content: Any, resources: Any, state: _State) -> None:
@@ -127,7 +116,7 @@ class _Drawing:
         stack: list[_State] = []
         path: list[str] = []
         clip = ""
-        text: Matrix = _SAME
+        text: Matrix = SAME
         for operands, operator in content.operations:
             values: Any = operands
             if operator == b"q":
@@ -135,7 +124,7 @@ class _Drawing:
             elif operator == b"Q":
                 state = stack.pop()
             elif operator == b"cm":
-                state = replace(state, at=_times(_matrix(values), state.at))
+                state = replace(state, at=times(matrix_of(values), state.at))
             elif operator in (b"rg", b"RG", b"g", b"G"):
                 colour = _colour(values)
                 if operator.isupper():
@@ -154,9 +143,9 @@ class _Drawing:
                     state = replace(state, clip=self.clipped(" ".join(path), clip, state))
                 path, clip = [], ""
             elif operator == b"BT":
-                text = _SAME
+                text = SAME
             elif operator == b"Tm":
-                text = _matrix(values)
+                text = matrix_of(values)
             elif operator == b"Tf":
                 self.open(str(values[0]), resources)
                 state = replace(state, face=str(values[0]), size=float(values[1]))
@@ -167,15 +156,15 @@ class _Drawing:
 
     def inner(self, one: Any, resources: Any, state: _State) -> None:
         if one["/Subtype"] == "/Form":
-            moved = _times(_matrix(one.get("/Matrix", _SAME)), state.at)
+            moved = times(matrix_of(one.get("/Matrix", SAME)), state.at)
             inside = one.get("/Resources", resources)
             self.run(ContentStream(one, self.reader), inside, replace(state, at=moved))
         elif one["/Subtype"] == "/Image":
             # A picture fills the unit square, its first row at the top.
-            at = _times((1.0, 0.0, 0.0, -1.0, 0.0, 1.0), state.at)
+            at = times((1.0, 0.0, 0.0, -1.0, 0.0, 1.0), state.at)
             self.put(
                 f'<image width="1" height="1" preserveAspectRatio="none" '
-                f'style="image-rendering:pixelated" transform="matrix({_said(*at)})" '
+                f'style="image-rendering:pixelated" transform="matrix({said_of(*at)})" '
                 f'href="{_picture(one)}"/>',
                 state,
             )
@@ -188,12 +177,12 @@ class _Drawing:
         if filled and rule == "evenodd":
             said.append('fill-rule="evenodd"')
         if lined:
-            said.append(f'stroke="{state.line}" stroke-width="{_said(state.width)}"')
+            said.append(f'stroke="{state.line}" stroke-width="{said_of(state.width)}"')
             said.append(f'stroke-linecap="{("butt", "round", "square")[state.cap]}"')
             said.append(f'stroke-linejoin="{("miter", "round", "bevel")[state.join]}"')
             if state.dash:
                 said.append(f'stroke-dasharray="{state.dash}"')
-        shape = f'<path d="{path}" transform="matrix({_said(*state.at)})" {" ".join(said)}/>'
+        shape = f'<path d="{path}" transform="matrix({said_of(*state.at)})" {" ".join(said)}/>'
         self.put(shape, state)
 
     def put(self, shape: str, state: _State) -> None:
@@ -204,7 +193,7 @@ class _Drawing:
         within = f' clip-path="url(#{state.clip})"' if state.clip else ""
         self.defs.append(
             f'<clipPath id="c{self.clips}"{within}><path d="{path}" clip-rule="{rule}" '
-            f'transform="matrix({_said(*state.at)})"/></clipPath>'
+            f'transform="matrix({said_of(*state.at)})"/></clipPath>'
         )
         return f"c{self.clips}"
 
@@ -225,13 +214,13 @@ class _Drawing:
         face = self.faces[state.face]
         for piece in pieces:
             if isinstance(piece, int | float):
-                text = _times((1.0, 0.0, 0.0, 1.0, -float(piece) / 1000 * state.size, 0.0), text)
+                text = times((1.0, 0.0, 0.0, 1.0, -float(piece) / 1000 * state.size, 0.0), text)
                 continue
             raw = piece.original_bytes
             for number in (int.from_bytes(raw[at : at + 2], "big") for at in range(0, len(raw), 2)):
                 self.letter(face, number, text, state)
                 step = face.width(number) * state.size
-                text = _times((1.0, 0.0, 0.0, 1.0, step, 0.0), text)
+                text = times((1.0, 0.0, 0.0, 1.0, step, 0.0), text)
         return text
 
     def letter(self, face: _Face, number: int, text: Matrix, state: _State) -> None:
@@ -246,9 +235,9 @@ class _Drawing:
         if state.unseen or f"{key} empty" in self.known:
             return
         scale = state.size / face.per_em
-        at = _times(_times((scale, 0.0, 0.0, scale, 0.0, 0.0), text), state.at)
+        at = times(times((scale, 0.0, 0.0, scale, 0.0, 0.0), text), state.at)
         self.put(
-            f'<use href="#{key}" transform="matrix({_said(*at)})" fill="{state.fill}"/>', state
+            f'<use href="#{key}" transform="matrix({said_of(*at)})" fill="{state.fill}"/>', state
         )
 
 
@@ -265,11 +254,6 @@ def _picture(one: Any) -> str:
     sink = io.BytesIO()
     picture.save(sink, "PNG", optimize=True)
     return f"data:image/png;base64,{base64.b64encode(sink.getvalue()).decode('ascii')}"
-
-
-def _matrix(values: Any) -> Matrix:
-    a, b, c, d, e, f = (float(value) for value in values)
-    return (a, b, c, d, e, f)
 
 
 def _colour(values: Any) -> str:
@@ -290,14 +274,14 @@ def _set(state: _State, operator: bytes, values: Any) -> _State:
     if operator == b"j":
         return replace(state, join=int(values[0]))
     if operator == b"d":
-        return replace(state, dash=_said(*map(float, values[0])))
+        return replace(state, dash=said_of(*map(float, values[0])))
     return replace(state, unseen=int(values[0]) in (3, 7))
 
 
 _STEPS: dict[bytes, Callable[..., str]] = {
-    b"m": lambda x, y: f"M{_said(x, y)}",
-    b"l": lambda x, y: f"L{_said(x, y)}",
-    b"c": lambda *six: f"C{_said(*six)}",
+    b"m": lambda x, y: f"M{said_of(x, y)}",
+    b"l": lambda x, y: f"L{said_of(x, y)}",
+    b"c": lambda *six: f"C{said_of(*six)}",
     b"h": lambda: "Z",
-    b"re": lambda x, y, w, h: f"M{_said(x, y)}h{_said(w)}v{_said(h)}h{_said(-w)}Z",
+    b"re": lambda x, y, w, h: f"M{said_of(x, y)}h{said_of(w)}v{said_of(h)}h{said_of(-w)}Z",
 }

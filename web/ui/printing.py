@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Iterable, Sequence
 from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
 from enum import StrEnum
 from functools import cache
+from itertools import cycle
 
 from django.conf import settings
 from django.contrib.staticfiles.finders import get_finders
@@ -73,22 +74,23 @@ class Side:
         return _tries(self.html_of)[self.loosest :]
 
 
-_MANY = 6
-"""As many sides are set by both presses at once."""
-
-
 def cards(sides: Sequence[Side]) -> tuple[list[int], bytes]:
     """Sides of cards, each as large as it has room for: how many pages each took, and all as one
     PDF. As ``pdf``."""
-    tries = [side.tries for side in sides]
-    if len(tries) < _MANY:
-        return press().cards(tries)
-    half = len(tries) // 2
-    with ThreadPoolExecutor(1) as beside:
-        other = beside.submit(press(1).cards, tries[half:])
-        first = press().cards(tries[:half])
-        second = other.result()
-    return first[0] + second[0], joined([first[1], second[1]])
+    return press().cards([side.tries for side in sides])
+
+
+def cards_of(batches: Iterable[Sequence[Side]]) -> tuple[list[int], bytes]:
+    """The same of many, a few at a time: while both presses set some, the next are made."""
+    with ThreadPoolExecutor(1) as one, ThreadPoolExecutor(1) as other:
+        presses = cycle(((one, press()), (other, press(1))))
+        asked = [
+            pool.submit(on.cards, [side.tries for side in batch])
+            for batch, (pool, on) in zip(batches, presses, strict=False)
+            if batch
+        ]
+        done = [one_asked.result() for one_asked in asked]
+    return [pages for counts, _ in done for pages in counts], joined([data for _, data in done])
 
 
 PICTURES = {"png": "image/png", "svg": "image/svg+xml"}
