@@ -40,7 +40,6 @@ class PacksTest(BrowserTest):
         self.wait_ready()
         self.tab_to(".pack-print button")
         self.press(Keys.ENTER)
-        # More than one step: what is printed is said as it grows.
         self.wait_until("return document.querySelector('#progress') !== null")
         self.wait_until("return document.getElementById('pack-pdf') !== null")
         self.assertIn("10 of 10 cards", self.text("#progress"))

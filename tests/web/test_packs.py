@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import io
 import re
+from unittest import mock
 
 import pypdf
 from django.test import Client, TestCase
@@ -15,7 +16,7 @@ from web.cards.models import MOST_CARDS, Card, Pack, Size
 from web.demo.world import load
 from web.kept.models import Kept
 from web.people.models import Owner
-from web.ui import imposing
+from web.ui import imposing, printing
 
 MM = 72 / 25.4
 _FORM = re.compile(r"q ([-\d. ]+) cm /C(\d+) Do Q")
@@ -151,6 +152,25 @@ class PacksTest(TestCase):
         page = self.client.post(f"/cards/packs/{pack.pk}/print/")
         self.assertContains(page, "Not printed", 2)
         self.assertContains(page, "Open the PDF")
+
+    def test_it_goes_on_in_steps_and_two_windows_print_nothing_twice(self) -> None:
+        pack = self.pack(*self.values[:5])
+        path = f"/cards/packs/{pack.pk}/print/"
+        with mock.patch.object(packs, "MOST_AT_ONCE", 2):
+            page = self.client.post(path)
+            self.assertContains(page, "2 of 5 cards")
+            self.assertContains(page, 'hx-post="')
+            other = self.client.post(f"{path}on/", headers={"HX-Request": "true"})
+            self.assertContains(other, "4 of 5 cards")
+            self.assertNotContains(other, "<html")
+            with mock.patch.object(printing, "press", side_effect=printing.Busy):
+                waits = self.client.post(f"{path}on/")
+            self.assertContains(waits, "goes on by itself")
+            self.assertContains(waits, "delay:2s")
+            self.assertContains(self.client.post(f"{path}on/"), "5 of 5 cards")
+            self.assertContains(self.client.post(f"{path}on/"), "5 of 5 cards")
+        pack.refresh_from_db()
+        self.assertEqual(sum(piece.cards for piece in pack.pieces.all()), 5)
 
     def test_the_bag_has_a_card_of_all_its_lenses(self) -> None:
         page = self.client.get("/cards/bag/")

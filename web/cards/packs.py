@@ -25,8 +25,8 @@ from web.ui.imposing import Pair
 MISSING = "There is no such pack. It may have been deleted; the list has what is kept."
 FIRST = "My cards"
 """What a pack is called that was made by putting a card into it."""
-MOST_AT_ONCE = 8
-"""Cards printed in one go, so that each answer comes within two seconds or so."""
+MOST_AT_ONCE = 24
+"""Cards printed in one go, so that each answer comes within two or three seconds."""
 SIZES = {
     Size.CREDIT: (85.6, 54.0),
     Size.A7: (74.0, 105.0),

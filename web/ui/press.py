@@ -22,7 +22,7 @@ WAIT = 4.0
 """s: how long somebody may wait for their turn."""
 WAITING = 1
 """How many may, per process; a waiting one holds a thread that could answer others."""
-MOST_JOBS = 40
+MOST_JOBS = 400
 ROOT = Path(__file__).resolve().parents[2]
 
 
