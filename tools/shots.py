@@ -61,6 +61,9 @@ FIRST = "/view/?" + (
     "&circle_mm=0.0163&place=between&camera_height=eye&tilt_deg=&units=m"
     "&mark_name=&mark_distance=0.7+m&mark_role=must&mark_name=&mark_distance=inf&mark_role=must"
 )
+PACK = (
+    "document.querySelector('.pack-more').open = true;window.aimSettles = performance.now() + 1500;"
+)
 SHOTS: tuple[tuple[str, str, tuple[int, int], str, str], ...] = (
     ("view", "/view/", chromium.WIDE, "daylight", ""),
     ("view-dark", "/view/", chromium.WIDE, "dark", ""),
@@ -72,7 +75,7 @@ SHOTS: tuple[tuple[str, str, tuple[int, int], str, str], ...] = (
     ("street", "/street/", chromium.WIDE, "daylight", ""),
     ("street-narrow", "/street/set/6/", chromium.NARROW, "daylight", ""),
     ("street-folds", "/street/", (1280, 1250), "daylight", STREET_FOLDS),
-    ("cards-pack", "/cards/packs/1/", chromium.WIDE, "daylight", ""),
+    ("cards-pack", "/cards/packs/1/", chromium.WIDE, "daylight", PACK),
     ("sky", "/sky/", chromium.WIDE, "dark", ""),
     ("sky-streaks", POINTED, chromium.WIDE, "daylight", STREAKS),
     ("sky-narrow", f"/sky/walk/?{NIGHT}&{TWO}&step=3", chromium.NARROW, "dark", ""),
