@@ -25,4 +25,4 @@ register(
     Screen(key="compare", within="bag", styles=_STYLES, scripts=_SCRIPTS, help="bag/help.html"),
 )
 
-along.also("bag", "The bag", "lenses, bodies and standards", "bag:overview")
+along.also("bag", "The bag", "lenses, bodies and standards", "bag:overview", 22)

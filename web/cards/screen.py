@@ -28,4 +28,4 @@ register(
     ),
 )
 
-along.also("strip", "Sliding strip", "of the lens in hand", "cards:strip")
+along.also("strip", "Sliding strip", "of the lens in hand", "cards:strip", 17)

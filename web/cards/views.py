@@ -67,6 +67,7 @@ def lens(request: OwnedRequest, key: int) -> HttpResponse:
             found.lens.name,
             "cards of a lens",
             [("Cards and strips", reverse("cards:lens", args=[found.lens.pk]))],
+            about=36,
         ),
         "one_file": f"{reverse('cards:pocket', args=[key])}?{found.query()}",
     }
