@@ -56,6 +56,7 @@ PAGES = (
     "/cards/kept/{plan}/card/",
     "/cards/packs/{pack}/",
     "/cards/strip/",
+    "/cards/bag/",
     "/cards/at/?c=Pit&n=ring+2.6+m,+f/11&in=view&focal_length_mm=24",
     "/off-line/",
     "/sky/walk/?way=light&step=2",

@@ -17,6 +17,8 @@ def sensor_behind_rear_plane(focal_length: float, hiatus: float, focus: float) -
     low, high = focal_length, 2 * focal_length  # at 2f the object is nearest
     for _ in range(200):
         middle = (low + high) / 2
+        if middle in (low, high):
+            break  # no number between them
         beyond = middle - focal_length
         total = (
             math.inf if beyond == 0 else (focal_length + focal_length**2 / beyond) + hiatus + middle
