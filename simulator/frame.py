@@ -1,0 +1,102 @@
+"""Taking a picture: a scene, a lens, a body, and all that happens between the shutter's two
+ends."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+import cv2
+import numpy as np
+import numpy.typing as npt
+
+from simulator.camera import Camera, Shake
+from simulator.discs import blurred
+from simulator.errors import SceneError
+from simulator.exposing import exposed
+from simulator.stars import Stars, lit
+from simulator.things import Layer, Thing
+from simulator.view import EVERY, View
+
+Image = npt.NDArray[np.float32]
+Pixels = npt.NDArray[np.uint8]
+
+_MOST_PIXELS = 30_000_000
+_FINE_PIXELS = 1_500_000
+"""Frames up to that are drawn with three samples to a pixel, larger ones with two."""
+
+
+@dataclass(frozen=True, slots=True)
+class Scene:
+    """What stands before the camera.
+
+    ``things``  in any order. ``stars`` at infinity, or None. ``light`` how much lighter (above 1)
+    or darker it is than an exposure made for white paper. ``haze`` how much of a thing's light is
+    lost in each kilometre, 0 to 1; as much comes from the haze itself. ``seed`` of all that is by
+    chance.
+    """
+
+    things: tuple[Thing, ...] = ()
+    stars: Stars | None = None
+    light: float = 1.0
+    haze: float = 0.0
+    seed: int = 1
+
+
+def take(scene: Scene, camera: Camera) -> Pixels:
+    """A frame: rows × columns × 3, as a camera would write it. Raises SceneError."""
+    body = camera.body
+    count = body.width * body.height
+    if count > _MOST_PIXELS:
+        raise SceneError("body", "That is more than 30 megapixels: too many to be made up.")
+    samples = 3 if count <= _FINE_PIXELS else 2
+    luck = np.random.default_rng(scene.seed)
+    view = View.of(camera.lens, body, camera.f_number, camera.ring, samples)
+    light = np.full(view.shape, scene.stars.sky if scene.stars else 0.18, np.float32)
+    for thing in sorted(scene.things, key=lambda one: -one.depth):
+        light = _behind(light, thing.layer(view, luck), view, scene.haze, thing.depth)
+    if scene.stars is not None:
+        light += lit(scene.stars, view, luck)
+    if camera.shake.pixels:
+        light = _shaken(light, camera.shake, samples)
+    inner = light[view.extra : -view.extra, view.extra : -view.extra] * scene.light
+    small = cv2.resize(inner, (body.width, body.height), interpolation=cv2.INTER_AREA)
+    return exposed(np.asarray(small), body, camera.iso, luck)
+
+
+def _behind(light: Image, layer: Layer, view: View, haze: float, depth: float) -> Image:
+    """What is seen with a layer put before it."""
+    discs = _discs(layer, view)
+    seen = layer.light
+    if haze and math.isfinite(depth):
+        left = (1.0 - haze) ** (depth / 1e6)
+        seen = seen * np.float32(left) + np.float32(0.5 * (1.0 - left))
+    if layer.cover is None:
+        return blurred(seen, discs, EVERY)
+    both = blurred(np.stack((seen * layer.cover, layer.cover), axis=-1), discs, EVERY)
+    return np.asarray(light * (1.0 - both[..., 1]) + both[..., 0])
+
+
+def _discs(layer: Layer, view: View) -> npt.NDArray[np.float64]:
+    """The disc of a layer at every so many samples, or one for all of it."""
+    faults = view.lens.faults
+    if layer.inverse_depth.ndim == 0 and not faults.corner and not faults.decentring:
+        return view.signed_disc(layer.inverse_depth, 0.0, 0.0)
+    across, down = view.places()
+    out = np.hypot(across[None, :], down[:, None]) / math.sqrt(2)
+    signed = view.signed_disc(layer.inverse_depth, across[None, :], out)
+    return np.broadcast_to(signed, out.shape)
+
+
+def _shaken(light: Image, shake: Shake, samples: int) -> Image:
+    """Everything drawn out along a line."""
+    length = shake.pixels * samples
+    reach = math.ceil(length / 2) + 2
+    kernel = np.zeros((2 * reach + 1,) * 2, np.float32)
+    for along in (np.arange(400) + 0.5) / 400 * length - length / 2:
+        x = reach + along * math.cos(shake.direction)
+        y = reach + along * math.sin(shake.direction)
+        column, row = math.floor(x), math.floor(y)
+        fx, fy = x - column, y - row
+        kernel[row : row + 2, column : column + 2] += np.outer((1 - fy, fy), (1 - fx, fx))
+    return np.asarray(cv2.filter2D(light, cv2.CV_32F, kernel / kernel.sum()))
