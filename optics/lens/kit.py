@@ -66,6 +66,10 @@ class Kit:
         object.__setattr__(self, "closest", max(self.closest, nearest_focus(ideal)))
         object.__setattr__(self, "faults", tuple(sorted(self.faults, key=lambda f: f.f_number)))
 
+    def with_faults(self, faults: tuple[Fault, ...]) -> Kit:
+        """The same lens with what was found of it, by aperture; empty for an ideal one."""
+        return replace(self, faults=faults) if faults or self.faults else self
+
     def with_ring_off(self, off: float) -> Kit:
         """The same lens on a ring that is off: it stands out by ``off``, mm, more than it reads at,
         below 0 less, at every aperture."""

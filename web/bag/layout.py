@@ -16,7 +16,7 @@ from web.people.models import Owner
 from web.ui.fields import LengthField, WordsField
 from web.ui.wording import told_in
 
-TEXT, CHOICE, TICK, LINES = "text", "choice", "tick", "lines"
+TEXT, CHOICE, TICK, LINES, HIDDEN = "text", "choice", "tick", "lines", "hidden"
 
 
 @dataclass(frozen=True, slots=True)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 import math
 from typing import Any
 
@@ -13,6 +14,7 @@ from optics.base.errors import OpticsError
 from optics.lens import standards
 from optics.lens.conjugates import NEAREST_FOCUS_IN_FOCAL_LENGTHS
 from optics.lens.ring import Ring
+from web.bag.findings import NotAFinding, read_text
 from web.bag.layout import ThingForm, choice
 from web.bag.lens_layout import SECTIONS
 from web.bag.models import Closing, Draws, Lens, Turn
@@ -96,6 +98,7 @@ class LensForm(ThingForm):
     ring_off_mm = NumberField(
         low=-2, high=2, required=False, sentence="Give millimetres from −2 to 2, or none."
     )
+    findings = forms.CharField(required=False)
 
     class Meta:
         model = Lens
@@ -104,7 +107,7 @@ class LensForm(ThingForm):
             "closest_mm", "has_scale", "ring_kind", "to_infinity", "throw_deg",
             "tab_at_infinity_hours", "as_it_closes", "projection", "marks", "depth_marks",
             "depth_marks_circle_mm", "pupil_ratio", "hiatus_mm", "front_mm",
-            "ring_off_mm",
+            "ring_off_mm", "findings",
         ]  # fmt: skip
 
     sections = SECTIONS
@@ -117,6 +120,8 @@ class LensForm(ThingForm):
                 f"{'inf' if mm is None else units.write(mm, self.owner.units, 4)}: {degrees:g}"
                 for mm, degrees in self.instance.marks
             )
+        if name == "findings":
+            return json.dumps(self.instance.findings) if self.instance.findings else ""
         if name == "depth_marks":
             return " ".join(f"{number:g}" for number in self.instance.depth_marks)
         if name == "tab_at_infinity_hours":
@@ -125,6 +130,12 @@ class LensForm(ThingForm):
         if name == "longest_mm" and not (self.instance.pk and self.instance.is_zoom):
             return ""
         return super().text_of(name)
+
+    def clean_findings(self) -> list[dict[str, Any]]:
+        try:
+            return read_text(self.cleaned_data["findings"])
+        except NotAFinding as error:
+            raise ValidationError(error.sentence) from error
 
     def clean_as_it_closes(self) -> str:
         return self.cleaned_data["as_it_closes"] or Closing.UNKNOWN

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from web.bag.layout import CHOICE, LINES, TICK, Row, Section
+from web.bag.layout import CHOICE, HIDDEN, LINES, TICK, Row, Section
 
 SECTIONS = (
     Section(
@@ -11,6 +11,7 @@ SECTIONS = (
             Row("name", "Name", placeholder="28 mm f/2.8 with tab"),
             Row("shortest_mm", "Focal length", unit="mm"),
             Row("widest", "Widest aperture", prefix="f/"),
+            Row("findings", "What its tests found", kind=HIDDEN),
         ),
     ),
     Section(

@@ -15,6 +15,7 @@ from optics.lens.conjugates import NEAREST_FOCUS_IN_FOCAL_LENGTHS
 from optics.lens.ring import Ring
 from optics.lens.standards import engraved_mark
 from optics.lens.touch import ANTICLOCKWISE, CLOCKWISE, Hands
+from web.bag.findings import SHIFT, Finding, combined, of_kind, read
 from web.bag.thing import Thing, constraints
 
 ASSUMED_SMALLEST = 22.0
@@ -114,6 +115,23 @@ class Lens(Thing):
     """From the sensor mark to the front of the lens: for those who measure from there."""
     ring_off_mm = models.FloatField(null=True, blank=True)
     """How much more the lens stands out than its ring reads, found by trial; below 0 less."""
+
+    findings = models.JSONField(default=list, blank=True)
+    """What tests found of it: ``web.bag.findings``."""
+
+    @property
+    def found(self) -> tuple[Finding, ...]:
+        """What tests found of it."""
+        return read(self.findings)
+
+    @property
+    def closes(self) -> str:
+        """What its focus does as it closes: by its tests, or as somebody said."""
+        shifts = of_kind((one for one in self.found if one.used), SHIFT, None)
+        if not shifts:
+            return self.as_it_closes
+        clear = any(row.found.clear for row in combined(shifts))
+        return Closing.SHIFTS if clear else Closing.KEEPS
 
     def ring_is_off_by(self, more: str) -> None:
         """Take note that its ring is off by ``more``, mm as text, than was known; empty, or what is

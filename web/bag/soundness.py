@@ -8,6 +8,7 @@ nobody.
 from __future__ import annotations
 
 import ast
+import json
 import math
 from collections.abc import Iterable, Mapping
 from decimal import Decimal
@@ -186,6 +187,8 @@ def _text(name: str, field: forms.Field, value: Any) -> str:
     if name == "marks":
         return "\n".join(f"{'inf' if mm is None else _plain(mm) + ' mm'}: {_plain(turn)}"
                          for mm, turn in value)  # fmt: skip
+    if name == "findings":
+        return json.dumps(value) if value else ""
     if name == "depth_marks":
         return " ".join(map(_plain, value))
     if isinstance(field, LengthField):

@@ -13,6 +13,8 @@ from django.http import QueryDict
 
 from optics.base import units
 from optics.base.formats import FORMATS, Format
+from optics.lens.kit import Fault
+from web.bag.findings import BLUR, KINDS, SHIFT
 from web.bag.lenses import MOST_OFF
 from web.hand.in_use import NOT_TOLD, InUse, Pupils, Told
 from web.ui.choices import CHOOSE_UNITS, unit_systems
@@ -84,9 +86,12 @@ USUAL = {
     "lens_closest": "",
     "lens_pupils": "",
     "lens_off": "",
+    "lens_faults": "",
+    "lens_ideal": "",
 }
-"""What the sample world has in hand. The last four are what a link tells of a lens."""
-TOLD = ("lens_range", "lens_closest", "lens_pupils", "lens_off")
+"""What the sample world has in hand. The last six are what a link tells of a lens: the very last
+that what its tests found does not count."""
+TOLD = ("lens_range", "lens_closest", "lens_pupils", "lens_off", "lens_faults", "lens_ideal")
 """Those."""
 ASSUMED = frozenset(("format", "pixels_across", "focal_length_mm", "f_number", "circle_mm"))
 """What every planner needs and a link may lack."""
@@ -156,7 +161,26 @@ def told(texts: Mapping[str, str]) -> Told:
         closest if 1 < closest < 1e5 else None,
         Pupils(pupils[0], pupils[1]) if real else None,
         off if abs(off) <= MOST_OFF else 0.0,
+        _faults(texts["lens_faults"]),
     )
+
+
+_MOST_FAULTS = 24
+
+
+def _faults(text: str) -> tuple[Fault, ...]:
+    """What a link tells of a lens's faults: ``5.6 0.019 0.004`` is an aperture, the shift of focus
+    and the blur there, mm; the next after a comma. Nothing, where one of them is not plain."""
+    found = []
+    for part in text.split(",")[:_MOST_FAULTS] if text else ():
+        try:
+            f_number, shift, disc = (float(number) for number in part.split())
+        except ValueError:
+            return ()
+        if not (0.5 <= f_number <= 256 and abs(shift) <= KINDS[SHIFT] and 0 <= disc <= KINDS[BLUR]):
+            return ()
+        found.append(Fault(f_number, disc, shift))
+    return tuple(found) if len({one.f_number for one in found}) == len(found) else ()
 
 
 def told_texts(in_hand: InUse) -> dict[str, str]:
@@ -166,7 +190,16 @@ def told_texts(in_hand: InUse) -> dict[str, str]:
     closest = "" if tells.closest is None else f"{tells.closest:.6g}"
     pupils = "" if tells.pupils is None else f"{tells.pupils.ratio:.6g} {tells.pupils.hiatus:.6g}"
     off = f"{tells.ring_off:.6g}" if tells.ring_off else ""
-    return {"lens_range": ends, "lens_closest": closest, "lens_pupils": pupils, "lens_off": off}
+    faults = ",".join(
+        f"{one.f_number:.4g} {one.focus_shift:.4g} {one.lens_disc:.4g}" for one in tells.faults
+    )
+    return {
+        "lens_range": ends,
+        "lens_closest": closest,
+        "lens_pupils": pupils,
+        "lens_off": off,
+        "lens_faults": faults,
+    }
 
 
 def formats_with(here: Format) -> list[tuple[str, str]]:

@@ -11,7 +11,9 @@ from web.bag.models import Lens
 
 SENSIBLE = {"view": 11.0, "street": 8.0, "sky": 0.0}
 """By planner: no wider than that at first; for stars as wide as it goes."""
-OF_A_LENS = ("ring", "home", "locked", "set_for", "trials", "trial_soft", "trial_sharp")
+OF_A_LENS = (
+    "ring", "home", "locked", "set_for", "trials", "trial_soft", "trial_sharp", "lens_ideal",
+)  # fmt: skip
 """What planners are told of the ring of the lens in hand: it does not hold for another."""
 _MOST = 60
 

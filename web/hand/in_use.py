@@ -14,7 +14,9 @@ from django.db import connection
 
 from optics.base import units
 from optics.lens.aperture import THIRDS
+from optics.lens.kit import Fault
 from optics.lens.touch import Hands
+from web.bag.findings import faults
 from web.bag.models import Attachment, Body, InHand, Lens, Standard, Thing
 from web.bag.soundness import sound
 from web.bag.standards import Sensor
@@ -43,6 +45,8 @@ class Told:
     closest: float | None = None
     pupils: Pupils | None = None
     ring_off: float = 0.0
+    faults: tuple[Fault, ...] = ()
+    """What tests found of it, by aperture."""
 
 
 NOT_TOLD = Told()
@@ -87,7 +91,16 @@ class InUse:
         pupils = None
         if lens.pupil_ratio is not None or lens.hiatus_mm is not None:
             pupils = Pupils(lens.pupil_ratio or 1.0, lens.hiatus_mm or 0.0)
-        return Told(ends, lens.closest_mm, pupils, lens.ring_off_mm or 0.0)
+        found = faults(lens.found, self.focal_length)
+        return Told(ends, lens.closest_mm, pupils, lens.ring_off_mm or 0.0, found)
+
+    def faults_at(self, focal_length: float) -> tuple[Fault, ...]:
+        """What tests found of the lens in hand, at a focal length, mm."""
+        if self.lens is None:
+            return self._told.faults
+        if self.attachment is not None or not self.lens.findings:
+            return ()
+        return faults(self.lens.found, focal_length)
 
     def pupils_at(self, focal_length: float) -> Pupils | None:
         """The pupils of the lens in hand; None where they are not known, or not at a focal length,

@@ -35,7 +35,7 @@ from web.hand.fields import (
 from web.hand.in_use import InUse, Pupils, circle_text
 from web.hand.sensors import pixels_text, sensor_of
 
-TICKS = ("upright", "diffraction")
+TICKS = ("upright", "diffraction", "lens_ideal")
 """Boxes that every planner has: what is ticked says 1, whatever was sent."""
 
 type_before = Callable[[], QueryDict | None]
@@ -142,7 +142,12 @@ def read_hand(
         errors=errors,
         assumed=ASSUMED - given,
         in_use=in_use,
-        kit=kit_of(values, in_use, counts_diffraction=bool(texts["diffraction"])),
+        kit=kit_of(
+            values,
+            in_use,
+            counts_diffraction=bool(texts["diffraction"]),
+            ideal=bool(texts["lens_ideal"]),
+        ),
         f_number=values["f_number"],
         rescaled=rescaled,
     )
@@ -208,8 +213,11 @@ class Offered(Sequence[float]):
         return hash(self.numbers)
 
 
-def kit_of(values: Mapping[str, Any], in_use: InUse, *, counts_diffraction: bool) -> Kit:
-    """The lens with its apertures, and the standard; with its pupils where they are known."""
+def kit_of(
+    values: Mapping[str, Any], in_use: InUse, *, counts_diffraction: bool, ideal: bool = False
+) -> Kit:
+    """The lens with its apertures, and the standard; with its pupils where they are known, and what
+    its tests found, unless it is to count as ``ideal``."""
     focal_length = values["focal_length_mm"]
     pupils = in_use.pupils_at(focal_length) or Pupils(1.0, 0.0)
     return Kit(
@@ -220,4 +228,4 @@ def kit_of(values: Mapping[str, Any], in_use: InUse, *, counts_diffraction: bool
         diffraction=counts_diffraction,
         apertures=Offered(in_use, focal_length),
         closest=in_use.closest,
-    ).with_ring_off(in_use.tells.ring_off)
+    ).with_faults(() if ideal else in_use.faults_at(focal_length)).with_ring_off(in_use.tells.ring_off)

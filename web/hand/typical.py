@@ -52,8 +52,7 @@ class Lens:
             "focal_length_mm": f"{at:g}",
             "f_number": f"{units.significant(f_number, 3):g}",
             "lens_range": f"{self.widest[0]:g} {self.smallest:g}" if constant else "",
-            "lens_closest": "",
-            "lens_pupils": "",
+            **dict.fromkeys(TOLD[1:], ""),
         }
 
 

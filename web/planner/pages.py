@@ -24,6 +24,7 @@ from web.kept.models import NAME_LIMIT, Kept
 from web.kept.printed import Opened, address, printed
 from web.people.models import Owner
 from web.people.owners import OwnedRequest
+from web.planner.as_tested import AsTested, as_tested
 from web.planner.axis import Axis, Step, axis_from, step_from
 from web.planner.folds import Fold
 from web.planner.reading import Reading
@@ -235,10 +236,17 @@ class Pages(ABC, Generic[Said]):
             "unfolded": on_page.unfolded,
             "opened": on_page.opened,
             "folds": self.folds,
+            "tested": None if reading.errors else self._tested(reading, who),
             **self._paper(kept),
             **self.beside(kept),
             **self.answered(Asked(reading, who, request.owner, on_page, held, axis)),
         }
+
+    def _tested(self, reading: Said, who: Asker) -> AsTested | None:
+        """What its answer says of the tests of the lens in hand."""
+        return as_tested(
+            self.kind, reading, who, lambda link, who: self.read(link, lambda: None, who)
+        )
 
     def _paper(self, kept: Kept | None) -> dict[str, str]:
         """The way to its usual card or sheet."""

@@ -114,7 +114,7 @@ class Handling:
         if sky.setup.f_number <= sky.apertures[0] * 1.02:
             text = "It is the widest, and the one you take the picture at."
             return Step(f"Stay at {n}.", text, (n, "", ""))
-        closing = Closing.UNKNOWN if lens is None else lens.as_it_closes
+        closing = Closing.UNKNOWN if lens is None else lens.closes
         if closing == Closing.KEEPS:
             return Step(
                 f"Open to {widest} to focus.",

@@ -24,7 +24,7 @@ def checks(answer: Answer, in_use: InUse, tolerance: Tolerance, panels: Panels) 
     found = [_off_the_shutter(body)]
     found.append(f"Aperture at f/{units.significant(scene.setup.f_number, 3):g}.")
     found.append(_focus(answer, in_use, tolerance, panels))
-    if in_use.lens is not None and in_use.lens.as_it_closes == Closing.SHIFTS:
+    if in_use.lens is not None and in_use.lens.closes == Closing.SHIFTS:
         found.append("This lens shifts focus as it closes: judge it at the taking aperture.")
     near, far = _ends(answer)
     if near and far and near != far:

@@ -150,7 +150,7 @@ const Planner = {
       document.getElementById("lens").value = "";
       document.getElementById("pick-lens").value = "";
     } else if (event.target.id !== "lens") return;
-    for (const name of ["lens_range", "lens_closest", "lens_pupils", "lens_off"]) {
+    for (const name of ["lens_range", "lens_closest", "lens_pupils", "lens_off", "lens_faults", "lens_ideal"]) {
       this.$refs.scene.querySelector(`[name=${name}]`).value = "";
     }
   },

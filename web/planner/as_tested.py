@@ -1,0 +1,67 @@
+"""What tests found of the lens in hand, as an answer counts it; and what the answer is without."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from contextlib import suppress
+from dataclasses import dataclass
+from typing import Any
+from urllib.parse import urlencode
+
+from django.http import QueryDict
+
+from optics.base import units
+from optics.base.errors import OpticsError
+from optics.lens.shot import Shot
+from web.hand.asker import Asker
+from web.kept.kinds import Kind
+from web.planner.reading import Reading
+
+IDEAL = "lens_ideal"
+_SMALLEST = 5e-4
+"""mm: a shift or a blur that is less is nothing that anybody sees."""
+
+
+@dataclass(frozen=True, slots=True)
+class AsTested:
+    """What an answer says of a lens's tests.
+
+    ``shift``, ``blur``  at the aperture in force, mm; 0 for none. ``counts``: whether they count.
+    ``other``  the first frame to take if they did not, or if they did; None where there is none.
+    ``link``   the query of the same scene with them left out, or counted again.
+    """
+
+    shift: float
+    blur: float
+    counts: bool
+    other: Shot | None
+    link: str
+
+    @property
+    def farther(self) -> bool:
+        """Whether sharpness falls on farther things."""
+        return self.shift > 0
+
+
+def as_tested(
+    kind: Kind, reading: Reading, who: Asker, read: Callable[[QueryDict, Asker], Any]
+) -> AsTested | None:
+    """What is to be said of the tests of the lens in hand; None of one without, or without any that
+    matters at its aperture. ``read``: from a link and who asks to a planner's reading."""
+    hand = reading.hand
+    faults = hand.in_use.faults_at(hand.kit.focal_length)
+    if not faults:
+        return None
+    setup = hand.kit.with_faults(faults).at(hand.f_number)
+    shift = setup.focus_shift if abs(setup.focus_shift) >= _SMALLEST else 0.0
+    blur = setup.lens_disc if setup.lens_disc >= _SMALLEST and setup.diffraction else 0.0
+    counts = not reading.texts[IDEAL]
+    if not shift and not blur:
+        return None
+    link = urlencode([*((k, v) for k, v in reading.pairs() if k != IDEAL),
+                      *([(IDEAL, "1")] if counts else [])], safe="/'")  # fmt: skip
+    other = None
+    with suppress(OpticsError, ValueError, ArithmeticError):
+        shots = kind.shots(kind.answer(read(QueryDict(link), who)))
+        other = shots[0] if shots else None
+    return AsTested(units.significant(shift, 2), units.significant(blur, 2), counts, other, link)
