@@ -77,3 +77,25 @@ POINTERS = tuple(
     ((side * 63.5, 2.5), (side * 56.5, 0.0), (side * 63.5, -2.5)) for side in (-1.0, 1.0)
 )
 """Two small triangles that point to where to focus: along the middle of the sheet."""
+
+
+@dataclass(frozen=True, slots=True)
+class TargetPicture:
+    """The target as it is drawn: y down, mm from the sheet's middle. ``polygons``: squares and
+    pointers as points of a path; ``marks``: as drawn, their y turned; ``check``: the two ends of
+    the line that is to be measured."""
+
+    polygons: tuple[str, ...]
+    marks: tuple[Mark, ...]
+    check: tuple[Point, Point]
+
+
+def picture() -> TargetPicture:
+    """All that is printed, to the hundredth of a millimetre."""
+    corners = [*(square.corners for square in SQUARES), *POINTERS]
+    half = CHECK_LENGTH / 2
+    return TargetPicture(
+        tuple(" ".join(f"{x:.3f},{-y:.3f}" for x, y in points) for points in corners),
+        tuple(Mark(mark.x, -mark.y, mark.radius, mark.hole) for mark in MARKS),
+        ((-half, -CHECK_Y), (half, -CHECK_Y)),
+    )

@@ -14,6 +14,7 @@ urlpatterns = [
     path("street/", include("web.street.urls")),
     path("sky/", include("web.sky.urls")),
     path("cards/", include("web.cards.urls")),
+    path("bench/", include("web.bench.urls")),
     path("", include("web.cards.moved")),
     path("you/", include("web.people.urls")),
     path("", include("web.running.urls")),

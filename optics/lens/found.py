@@ -1,7 +1,7 @@
 """What several tests of a lens found, laid together by their errors; and the odd one out.
 
-Tests are independent: their mean is weighed by the inverse squares of their standard errors, and its
-own error is that of the weights, or what they scatter by, whichever is more.
+Tests are independent: their mean is weighed by the inverse squares of their standard errors, and
+its own error is that of the weights, or what they scatter by, whichever is more.
 """
 
 from __future__ import annotations

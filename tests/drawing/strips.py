@@ -6,7 +6,7 @@ from collections.abc import Callable
 from random import Random
 from typing import Any
 
-from drawing import ring_strip, sliding_strip
+from drawing import ring_strip, shift_chart, sliding_strip, target
 from optics.lens import ring_strip as ring_strips
 from optics.lens.kit import Kit
 from optics.lens.ring import Ring
@@ -29,4 +29,15 @@ def strips(random: Random) -> dict[str, Callable[[], Any]]:
         made = ring_strips.ring_strip(ring, kit, (4.0, 8.0, 22.0), pick((55.0, 80.0)), 600.0)
         return ring_strip.draw(made, pick(_SYSTEMS), infinity_left=pick((True, False)))
 
-    return {"sliding_strip.draw": slides, "ring_strip.draw": wraps}
+    def shifts() -> Any:
+        widest, circle = pick((1.4, 1.8, 4.0)), pick((0.005, 0.02, 0.03))
+        most = pick((-0.04, -0.002, 0.0, 0.01, 0.05))
+        rows = [(widest * 2**k, most * k / 3, 0.001) for k in range(pick((1, 2, 4)))]
+        return shift_chart.drawn(rows, circle)
+
+    return {
+        "sliding_strip.draw": slides,
+        "ring_strip.draw": wraps,
+        "shift_chart.drawn": shifts,
+        "target.picture": target.picture,
+    }

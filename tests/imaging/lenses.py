@@ -65,7 +65,7 @@ def lens_by_chance(luck: np.random.Generator, *, ideal: bool) -> Lens:
 def files_of(lens: Lens, luck: np.random.Generator) -> list[bytes]:
     """Frames of the sheet with a lens, focused once wide open, at three apertures."""
     body = Body(width=2400, height=1600)
-    distance = lens.focal_length * float(luck.uniform(12.5, 16))
+    distance = lens.focal_length * float(luck.uniform(14, 17))
     sheet = Sheet(
         distance,
         x=float(luck.uniform(-12, 12)),

@@ -122,6 +122,8 @@ def filled(route: str, keys: Mapping[str, int], dice: Random) -> str:
             "<slug:digest>/<slug:key>.<slug:kind>", dice.choice(("0/view.css", "a/b.js", "0/sky.x"))
         )
         .replace("<int:key>", str(number))
+        .replace("<int:frame>", str(dice.choice((0, 1, 10**20))))
+        .replace("<slug:paper>", dice.choice(("a4", "letter", "a5")))
         .replace("<uidb64>", dice.choice(["Mg", "!!", "x"]))
         .replace("<token>", dice.choice(["no-such-token", "set-password", "c-1"]))
     )

@@ -15,6 +15,7 @@ from django.urls import URLPattern, URLResolver, get_resolver
 from tests.web.test_people import PASSWORD
 from web.bag.models import Lens, Thing
 from web.bag.views import KINDS
+from web.bench.models import Test
 from web.cards.models import Pack
 from web.demo.world import load
 from web.kept.models import Kept
@@ -59,6 +60,14 @@ class AddressesTest(TestCase):
                 found.append(pattern.replace("<slug:slug>", slug)
                              .replace("<int:key>", str(thing.pk)))  # fmt: skip
             return found
+        if "bench/" in pattern:
+            lens = Lens.objects.filter(owner=self.owner).first()
+            assert lens is not None
+            key = lens.pk
+            if "tests/" in pattern:
+                key = Test.objects.get_or_create(owner=self.owner, lens=lens)[0].pk
+            pattern = pattern.replace("<int:frame>", "1").replace("<slug:paper>", "a4")
+            return [pattern.replace("<int:key>", str(key))]
         if "cards/lens/" in pattern:
             lens = Lens.objects.filter(owner=self.owner).first()
             assert lens is not None

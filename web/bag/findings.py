@@ -14,6 +14,7 @@ import re
 import secrets
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, replace
+from itertools import pairwise
 from typing import Any
 
 from optics.lens.found import Found, odd_one_out, together
@@ -175,17 +176,15 @@ def combined(found: Sequence[Finding]) -> tuple[Row, ...]:
 def odd(found: Sequence[Finding]) -> Finding | None:
     """The one of several findings of one kind that does not agree with the others."""
     for f_number in sorted({row.f_number for one in found for row in one.rows}):
-        those = [
-            (one, row.found) for one in found for row in one.rows if row.f_number == f_number
-        ]
+        those = [(one, row.found) for one in found for row in one.rows if row.f_number == f_number]
         if (at := odd_one_out([value for _, value in those])) is not None:
             return those[at][0]
     return None
 
 
 def faults(found: Sequence[Finding], focal_length: float | None) -> tuple[Fault, ...]:
-    """What a lens gets wrong by its tests that are used, at a focal length, mm: for a ``Kit``. Empty
-    where nothing was found, or nothing that is more than chance."""
+    """What a lens gets wrong by its tests that are used, at a focal length, mm: for a ``Kit``.
+    Empty where nothing was found, or nothing that is more than chance."""
     used = [one for one in found if one.used]
     shifts = combined(of_kind(used, SHIFT, focal_length))
     blurs = combined(of_kind(used, BLUR, focal_length))
@@ -207,7 +206,7 @@ def _between(rows: Sequence[Row], f_number: float) -> float:
         return 0.0
     if f_number <= rows[0].f_number:
         return rows[0].found.value
-    for low, high in zip(rows, rows[1:], strict=False):
+    for low, high in pairwise(rows):
         if f_number <= high.f_number:
             share = math.log(f_number / low.f_number) / math.log(high.f_number / low.f_number)
             return low.found.value + share * (high.found.value - low.found.value)
@@ -217,4 +216,3 @@ def _between(rows: Sequence[Row], f_number: float) -> float:
 def switched(found: Iterable[Finding], key: str, used: bool) -> list[dict[str, Any]]:
     """Findings as kept, one of them now used, or not."""
     return [(replace(one, used=used) if one.key == key else one).plain for one in found]
-

@@ -16,7 +16,8 @@ from optics.base.formats import FORMATS, Format
 from optics.lens.kit import Fault
 from web.bag.findings import BLUR, KINDS, SHIFT
 from web.bag.lenses import MOST_OFF
-from web.hand.in_use import NOT_TOLD, InUse, Pupils, Told
+from web.hand.in_use import InUse
+from web.hand.told import NOT_TOLD, Pupils, Told
 from web.ui.choices import CHOOSE_UNITS, unit_systems
 from web.ui.fields import FormatField, NumberField, WholeNumberField
 from web.ui.wording import told_in

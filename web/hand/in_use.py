@@ -6,7 +6,6 @@ Asked at every answer, so it looks for no more than an answer needs.
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable, Mapping
-from dataclasses import dataclass
 from functools import cached_property, lru_cache
 from typing import Any, TypeVar, cast
 
@@ -22,34 +21,10 @@ from web.bag.soundness import sound
 from web.bag.standards import Sensor
 from web.bag.touch import Felt, places
 from web.hand.sensors import body_of, sensor_of
+from web.hand.told import NOT_TOLD, Pupils, Told
 from web.people.models import Owner
 
 Kind = TypeVar("Kind", bound=Thing)
-
-
-@dataclass(frozen=True, slots=True)
-class Pupils:
-    """Exit ÷ entrance pupil, and what is between the principal planes, mm: they matter close up."""
-
-    ratio: float
-    hiatus: float
-
-
-@dataclass(frozen=True, slots=True)
-class Told:
-    """What a link tells of a lens, for those in whose bag it is not: its widest and its smallest
-    aperture, its closest focus in mm, and of its pupils; None for what it does not tell. And how
-    much more it stands out than its ring reads, mm."""
-
-    apertures: tuple[float, float] | None = None
-    closest: float | None = None
-    pupils: Pupils | None = None
-    ring_off: float = 0.0
-    faults: tuple[Fault, ...] = ()
-    """What tests found of it, by aperture."""
-
-
-NOT_TOLD = Told()
 
 
 class InUse:

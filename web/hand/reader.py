@@ -32,8 +32,9 @@ from web.hand.fields import (
     opening_in,
     told,
 )
-from web.hand.in_use import InUse, Pupils, circle_text
+from web.hand.in_use import InUse, circle_text
 from web.hand.sensors import pixels_text, sensor_of
+from web.hand.told import Pupils
 
 TICKS = ("upright", "diffraction", "lens_ideal")
 """Boxes that every planner has: what is ticked says 1, whatever was sent."""
@@ -220,12 +221,16 @@ def kit_of(
     its tests found, unless it is to count as ``ideal``."""
     focal_length = values["focal_length_mm"]
     pupils = in_use.pupils_at(focal_length) or Pupils(1.0, 0.0)
-    return Kit(
-        focal_length=focal_length,
-        coc=values["circle_mm"],
-        pupil_ratio=pupils.ratio,
-        hiatus=pupils.hiatus,
-        diffraction=counts_diffraction,
-        apertures=Offered(in_use, focal_length),
-        closest=in_use.closest,
-    ).with_faults(() if ideal else in_use.faults_at(focal_length)).with_ring_off(in_use.tells.ring_off)
+    return (
+        Kit(
+            focal_length=focal_length,
+            coc=values["circle_mm"],
+            pupil_ratio=pupils.ratio,
+            hiatus=pupils.hiatus,
+            diffraction=counts_diffraction,
+            apertures=Offered(in_use, focal_length),
+            closest=in_use.closest,
+        )
+        .with_faults(() if ideal else in_use.faults_at(focal_length))
+        .with_ring_off(in_use.tells.ring_off)
+    )

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 
 from optics.base import units
 from optics.base.formats import BY_KEY
+from web.hand.fields import TOLD
 
 _FIRST = "typical-"
 

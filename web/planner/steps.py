@@ -93,12 +93,13 @@ def shown(
     """The step that the link says, of the way it says; the others wait in the page.
 
     ``back``: the address of the planner; ``screen``: the key of the page; ``more``: at least
-    ``name``.
+    ``name``; ``home``: what ``back`` is called.
     """
     wanted = request.GET.get("way", "")
     routine = next((one for one in ways if one.key == wanted), ways[0])
     link = without_way(request)
     context = {
+        "home": "The plan",
         "routine": routine,
         "step": _step(request.GET.get("step", ""), len(routine.steps)),
         "link": f"{request.path}?{link}way={routine.key}",

@@ -29,6 +29,7 @@ INSTALLED_APPS = [
     "web.street",
     "web.sky",
     "web.cards",
+    "web.bench",
     "web.demo",
     "web.running",
 ]

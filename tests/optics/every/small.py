@@ -7,6 +7,7 @@ from random import Random
 from typing import Any
 
 from optics import Kit, Ring, Setup
+from optics.lens.found import Found
 from optics.lens.ring_strip import RingStrip, ring_strip
 from optics.lens.sliding import Sliding, sliding
 from optics.light.exposure import Exposure
@@ -42,7 +43,11 @@ def pocket(random: Random) -> dict[str, Callable[[], Any]]:
         ring = Ring.unit_focusing(24.0, random.choice((1.5, -3.0)), 600.0)
         return ring_strip(ring, Kit(24.0, 0.025), (4.0, 8.0), 65.0, 600.0)
 
+    def found() -> Found:
+        return Found(random.choice((0.0, 0.018, 0.019, 0.06)), random.choice((0.0005, 0.002)))
+
     return {
+        "Found": found,
         "RingStrip": wrapped,
         "Wrapped": lambda: wrapped().scale,
         "Sliding": strip,
