@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-import math
 from collections.abc import Iterator
+from dataclasses import dataclass
 
 import cv2
 import numpy as np
@@ -31,7 +31,7 @@ def dark_spots(small: Luminance) -> list[Array]:
         trees = nested[0] if contours else ()
         outer = [contour for contour, tree in zip(contours, trees, strict=True) if tree[3] < 0]
         spots = [spot for contour in outer if (spot := _spot(contour, small.shape)) is not None]
-        held = np.array([spot for spot in spots if _on_paper(small, np.array(spot))])
+        held = np.array([(s.x, s.y, s.area) for s in spots if _on_paper(small, s)])
         if len(held) < LEAST_SPOTS:
             continue
         for sheet in _light_areas(small):
@@ -43,39 +43,40 @@ def dark_spots(small: Luminance) -> list[Array]:
 
 _WHITER = 0.4
 """By what share the paper about a spot is lighter than the spot, at least, however soft it is."""
-_IN_RING = (target.MARK_RADIUS + target.HOLE_RADIUS) / 2 / (math.sqrt(math.pi) * target.MARK_RADIUS)
 _STEPS_APART = 3.2
 """Spots stand so many times as far from each other, at most, as the nearest do."""
 
 
-def _on_paper(small: Luminance, spot: Array) -> bool:
-    """Whether what is about a spot is much lighter than it, on two sides at least."""
-    x, y, area = spot
-    ways = np.array(((0, 0), (1, 0), (-1, 0), (0, 1), (0, -1)))
-
-    def levels(reach: float) -> Array:
-        columns = np.clip(np.rint(x + reach * ways[:, 0]).astype(int), 0, small.shape[1] - 1)
-        rows = np.clip(np.rint(y + reach * ways[:, 1]).astype(int), 0, small.shape[0] - 1)
-        return np.asarray(small[rows, columns], float)
-
-    around = np.sort(levels(1.1 * math.sqrt(area))[1:])
-    darkest = float(levels(_IN_RING * math.sqrt(area)).min())  # the far marks have holes
-    return float(around[2]) * (1.0 - _WHITER) > darkest  # leaning, it has others close
+def _on_paper(small: Luminance, spot: _Spot) -> bool:
+    """Whether what is about a spot is much lighter than it, on two sides at least: leaning away, it
+    has others close on the other two."""
+    x, y, w, h = spot.box
+    darkest = float(np.percentile(small[y : y + h, x : x + w], 10))
+    out_x, out_y = max(2, round(0.2 * w)), max(2, round(0.2 * h))
+    columns = np.clip((x - out_x, x + w - 1 + out_x, x + w // 2, x + w // 2), 0, small.shape[1] - 1)
+    rows = np.clip((y + h // 2, y + h // 2, y - out_y, y + h - 1 + out_y), 0, small.shape[0] - 1)
+    around = np.sort(small[rows, columns])
+    return float(around[2]) * (1.0 - _WHITER) > darkest
 
 
 def _light_areas(small: Luminance) -> Iterator[npt.NDArray[np.uint8]]:
-    """Where something large and light is, with all that lies on it: it may be the sheet."""
-    light = (small > _PAPER * float(np.percentile(small, 98))).astype(np.uint8)
-    contours, _ = cv2.findContours(light, cv2.RETR_EXTERNAL, cv2.CHAIN_APPROX_NONE)
-    for contour in sorted(contours, key=cv2.contourArea, reverse=True)[:3]:
-        if cv2.contourArea(contour) > _LEAST_SHEET * small.size:
-            filled = np.zeros(small.shape, np.uint8)
-            yield cv2.drawContours(filled, [contour], -1, 1, cv2.FILLED)
+    """Where something large and light is, with all that lies on it: it may be the sheet. Light
+    specks beside it are no part of it: what is narrow is taken away first."""
+    lightest, side = float(np.percentile(small, 98)), max(3, int(_NARROW * max(small.shape)))
+    round_ = cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (side, side))
+    for share in _PAPER:
+        light = (small > share * lightest).astype(np.uint8)
+        for mask in (cv2.morphologyEx(light, cv2.MORPH_OPEN, round_), light):
+            contours, _ = cv2.findContours(mask, cv2.RETR_EXTERNAL, cv2.CHAIN_APPROX_NONE)
+            for contour in sorted(contours, key=cv2.contourArea, reverse=True)[:2]:
+                if cv2.contourArea(contour) > _LEAST_SHEET * small.size:
+                    filled = np.zeros(small.shape, np.uint8)
+                    yield cv2.drawContours(filled, [contour], -1, 1, cv2.FILLED)
 
 
-_PAPER, _LEAST_SHEET = 0.5, 0.02
-"""How light paper is, of the lightest in a picture; and how much of the picture it fills, at
-least."""
+_PAPER, _LEAST_SHEET, _NARROW = (0.5, 0.72), 0.02, 0.011
+"""How light paper is, of the lightest in a picture; how much of the picture it fills, at least; and
+what is narrow, of the picture's longer side."""
 
 
 def _groups(spots: Array) -> list[Array]:
@@ -95,10 +96,18 @@ def _groups(spots: Array) -> list[Array]:
     return found_
 
 
-def _spot(
-    contour: npt.NDArray[np.int32], shape: tuple[int, ...]
-) -> tuple[float, float, float] | None:
-    """The middle and the area of a compact thing; None for any other."""
+@dataclass(frozen=True, slots=True)
+class _Spot:
+    """A dark, compact thing: its middle, its area, and the box about it (x, y, width, height)."""
+
+    x: float
+    y: float
+    area: float
+    box: tuple[int, int, int, int]
+
+
+def _spot(contour: npt.NDArray[np.int32], shape: tuple[int, ...]) -> _Spot | None:
+    """A compact thing; None for any other."""
     if len(contour) < 8:
         return None
     x, y, w, h = cv2.boundingRect(contour)
@@ -109,4 +118,5 @@ def _spot(
     if area < 12 or area < 0.82 * hull or not 0.22 < w / h < 4.5:
         return None
     moments = cv2.moments(contour)
-    return moments["m10"] / moments["m00"], moments["m01"] / moments["m00"], area
+    middle = moments["m10"] / moments["m00"], moments["m01"] / moments["m00"]
+    return _Spot(*middle, area, (x, y, w, h))

@@ -11,7 +11,6 @@ from selenium.webdriver.support.ui import WebDriverWait
 from tests.browser.base import BrowserTest
 from tests.browser.test_pages import AXE
 from tests.web.test_bench import file
-from web.bag.models import Lens
 from web.bench.models import Frame, Test
 
 SCENE = (
@@ -63,9 +62,6 @@ class BenchTest(BrowserTest):
         self.assertEqual(found, [])
         self.follow(".bench-end .deed")
         self.wait_for_text("h1", "Tests of the 50 mm f/1.8")
-        lens = Lens.objects.get(name=PRIME, owner__is_sample=False)
-        lens.findings = lens.findings[-1:]  # what the sample's lens came with is another's
-        lens.save()
         self.open(SCENE.format(lens=PRIME.replace(" ", "+")))
         with_it = self.ring()
         self.assertIn("shift of", self.text("#as-tested"))
@@ -73,7 +69,7 @@ class BenchTest(BrowserTest):
         without = self.ring()
         self.assertNotEqual(with_it, without)
         self.assertIn("left out", self.text("#as-tested"))
-        self.assertIn(with_it, self.text("#as-tested"))
+        self.assertIn(with_it, self.text("#as-tested").replace("\u00a0", " ").replace(" m", "m"))
         self.follow("#as-tested a")
         self.assertEqual(self.ring(), with_it)
 

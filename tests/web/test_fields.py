@@ -16,6 +16,7 @@ from django import forms
 from django.db import models
 from django.test import TestCase
 
+from tests.web.test_findings import ROWS, finding
 from web.bag.models import Thing
 from web.bag.views import KINDS
 from web.demo.world import load
@@ -35,6 +36,8 @@ def others(field: Any, value: Any) -> Iterator[Any]:
         yield from (key for key, _ in field.choices if key != value)
     elif isinstance(field, models.BooleanField):
         yield not value
+    elif field.name == "findings":
+        yield [finding(ROWS)]
     elif isinstance(field, models.JSONField):
         yield from ([[700.0, 60.0], [2000.0, 20.0], [None, 0.0]], [8.0, 11.0, 16.0])
     elif isinstance(field, models.CharField):

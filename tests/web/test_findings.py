@@ -21,7 +21,7 @@ from web.sky.forms import read_sky
 from web.street.forms import read_street
 from web.view.forms import read_scene
 
-NAME = "35 mm f/1.4, tested"
+NAME = "A lens of mine"
 
 
 def finding(rows: list[list[float]], **more: Any) -> dict[str, Any]:

@@ -119,6 +119,14 @@ def as_saved(line: str) -> bool:
     """Whether a field differs as saving has always made it: it has a name, what the link tells of
     the lens, and one's own paces and arms in metres."""
     own = ("paces", "arms", " m'", "pace'", "arm'", "eye'")
-    names = ("name", "version", "lens_range", "lens_closest", "lens_pupils")
+    names = (
+        "name",
+        "version",
+        "lens_range",
+        "lens_closest",
+        "lens_pupils",
+        "lens_faults",
+        "lens_ideal",
+    )
     named = any(f"['{name}'," in line for name in names)
     return line.startswith("fields: ") and (named or any(word in line for word in own))

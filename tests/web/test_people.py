@@ -11,6 +11,7 @@ from django.test import Client, RequestFactory, TestCase
 from django.urls import URLPattern, URLResolver, get_resolver, reverse
 
 from web.bag.models import Body, Lens
+from web.bench.models import Test
 from web.demo.world import load
 from web.kept.kinds import kinds
 from web.kept.models import Kept
@@ -221,12 +222,16 @@ class StrangerTest(Base):
             kind.app: Kept.objects.filter(owner=plan.owner, kind=kind.key).first()
             for kind in kinds()
         }
+        test = Test.objects.create(owner=plan.owner, lens=lens)
         stranger, guest, fresh = self.join(name="Iven"), Client(), Client()
         self.save(guest, "Guest's")
         self.assertGreater(len(with_ids()), 3)
         paths = []
         for pattern in with_ids():
             one = kept.get(pattern.partition("/")[0], plan)
+            if pattern.startswith(("bench/", "cards/lens/")):
+                one = test if "tests/" in pattern else lens
+                pattern = pattern.replace("<int:frame>", "1")
             for slug, thing in in_bag.items() if "<slug:slug>" in pattern else [("", one)]:
                 filled = pattern.replace("<slug:slug>", slug)
                 paths.append(f"/{filled.replace('<int:key>', str(thing.pk))}")

@@ -80,20 +80,22 @@ _LENSES: tuple[dict[str, Any], ...] = (
         "smallest": 22, "closest_mm": 250, "throw_deg": 150, "to_infinity": Turn.CLOCKWISE,
         "as_it_closes": "shifts",
     },
-    {
-        "name": "50 mm f/1.8", "shortest_mm": 50, "longest_mm": 50, "widest": 1.8,
-        "ring_kind": "endless", "has_scale": False,
-        "findings": [{
-            "key": "5f1a7e57", "kind": "shift", "on": "2026-03-01", "focal_length_mm": 50.0,
-            "distance_mm": 595.0, "body": "Full frame, 24 MP", "used": True,
-            # Measured from frames of the made-up camera, as docs/simulator.md has its lens.
-            "rows": [[1.8, 0.0, 0.00042], [2.8, 0.0098, 0.00069], [4.0, 0.01656, 0.00074],
-                     [5.6, 0.01857, 0.00102], [8.0, 0.01912, 0.00098]],
-        }],
-    },
+    {"name": "50 mm f/1.8", "shortest_mm": 50, "longest_mm": 50, "widest": 1.8,
+     "ring_kind": "endless", "has_scale": False},
     {
         "name": "90 mm f/2.8 for close work", "shortest_mm": 90, "longest_mm": 90, "widest": 2.8,
         "smallest": 32, "closest_mm": 380, "throw_deg": 270, "pupil_ratio": 0.9, "hiatus_mm": 8,
+    },
+    {
+        "name": "35 mm f/1.4, tested", "shortest_mm": 35, "longest_mm": 35, "widest": 1.4,
+        "smallest": 16, "closest_mm": 300, "throw_deg": 120,
+        "findings": [{
+            "key": "5f1a7e57", "kind": "shift", "on": "2026-03-01", "focal_length_mm": 35.0,
+            "distance_mm": 432.0, "body": "Full frame, 24 MP", "used": True,
+            # Measured from frames that the made-up camera took of it.
+            "rows": [[1.4, 0.0, 0.00038], [2.0, 0.00822, 0.00059], [2.8, 0.016, 0.0006],
+                     [4.0, 0.019, 0.00064], [5.6, 0.0215, 0.00087], [8.0, 0.0216, 0.00077]],
+        }],
     },
 )  # fmt: skip
 _ATTACHMENTS: tuple[dict[str, Any], ...] = (
