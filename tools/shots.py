@@ -34,13 +34,6 @@ STREET_FOLDS = (
     "document.querySelector('.positions').scrollIntoView();"
 )
 STREAKS = "document.querySelector('.trails').scrollIntoView();"
-LENS_TYPED = (
-    "for (const [id, text] of [['name', '35 mm with a tab'], ['shortest_mm', '35'],"
-    " ['widest', '2'], ['closest_mm', '0.7 m'], ['throw_deg', '90'],"
-    " ['tab_at_infinity_hours', 'straight down at 1.2 m']])"
-    " document.getElementById(id).value = text;"
-    "document.getElementById('name').dispatchEvent(new Event('input', { bubbles: true }));"
-)
 NIGHT = (
     "lens=16+mm+f/2+for+the+night&format=full-frame&pixels_across=6000&focal_length_mm=16"
     "&f_number=2&circle_mm=0.025&units=m&star_px=1.5"
@@ -83,7 +76,7 @@ SHOTS: tuple[tuple[str, str, tuple[int, int], str, str], ...] = (
     ("kept", "/kept/", chromium.WIDE, "daylight", ""),
     ("bag", "/bag/", chromium.WIDE, "daylight", ""),
     ("lens", "/bag/lens/2/", chromium.WIDE, "daylight", ""),
-    ("lens-form", "/bag/lens/new/", chromium.WIDE, "daylight", LENS_TYPED),
+    ("bench-lens", "/bench/lens/6/", chromium.WIDE, "daylight", ""),
 )
 STARTS_WITHIN = 60
 SETTLES = ";window.aimSettles = performance.now() + 700;"
