@@ -5,7 +5,8 @@ middleware and one query: as the page first opens, with everything else folded a
 marks and everything drawn from the answer unfolded. And Street's, with three positions: tiles,
 pavement, what to expect and the table; and with all its folds open; and Sky's. And the list of what
 is kept, searched by name, with ten thousand things against a hundred. All go through the WSGI
-handler. Then cards on paper (``bench_cards``).
+handler. Then cards on paper (``bench_cards``). Before them
+the core (``bench_core``) and pictures (``bench_pictures``).
 """
 
 from __future__ import annotations
@@ -30,7 +31,7 @@ from django.http import HttpRequest, HttpResponse, QueryDict
 from django.urls import path
 
 import web.urls
-from tools import bench_cards, bench_core
+from tools import bench_cards, bench_core, bench_pictures
 from web.bag.models import Lens
 from web.demo.world import load
 from web.kept.models import Kept
@@ -218,4 +219,5 @@ def main() -> int:
 
 
 if __name__ == "__main__":
-    sys.exit(bench_core.main() | in_test_database(main) | in_test_database(bench_cards.main))
+    alone = bench_core.main() | bench_pictures.main()
+    sys.exit(alone | in_test_database(main) | in_test_database(bench_cards.main))

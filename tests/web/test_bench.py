@@ -72,6 +72,10 @@ class BenchTest(BagTest):
         kept = self.lens.found[-1]
         self.assertEqual(kept.rows[1].found.value, lines[1].shift)
         self.assertFalse(Test.objects.exists())
+        page = self.client.get(f"/bench/lens/{self.lens.pk}/")
+        pictures = re.findall(r"/bench/frames/\d+\.jpg", page.content.decode())
+        self.assertEqual(len(pictures), 2)
+        self.assertEqual(self.client.get(pictures[0])["Content-Type"], "image/jpeg")
         link = "/view/?lens=50+mm+f/1.8&focal_length_mm=50&f_number=5.6&camera_height=&tilt_deg="
         link += "&mark_distance=2+m&mark_distance=2.4+m"
         view = self.client.get(link)
@@ -156,6 +160,21 @@ class BenchTest(BagTest):
         self.lens.refresh_from_db()
         self.assertEqual({one.key for one in self.lens.found}, {"0a1b2c3d", "00000000", "00000001"})
         self.assertContains(self.client.get("/bench/"), "3 tests")
+
+    def test_several_are_laid_together_and_near_and_far_are_told_apart(self) -> None:
+        near = finding([[1.8, 0.0, 0.001], [5.6, 0.020, 0.001]], key="00000001")
+        again = {**near, "key": "00000002", "rows": [[1.8, 0.0, 0.001], [5.6, 0.022, 0.001]]}
+        self.lens.findings = [near, again]
+        self.lens.save()
+        page = self.client.get(f"/bench/lens/{self.lens.pk}/")
+        self.assertContains(page, "Two tests together")
+        self.assertContains(page, "+21 µm")
+        self.assertNotContains(page, "Near and far disagree")
+        far = {**again, "distance_mm": 3000.0, "rows": [[5.6, 0.008, 0.001]]}
+        self.lens.findings = [near, far]
+        self.lens.save()
+        page = self.client.get(f"/bench/lens/{self.lens.pk}/")
+        self.assertContains(page, "Near and far disagree")
 
     def test_how_it_is_done_is_told_step_by_step(self) -> None:
         page = self.client.get(f"{self.at}steps/?step=4")

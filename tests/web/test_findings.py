@@ -95,6 +95,17 @@ class FindingsTest(BagTest):
             page = self.client.get(f"/{planner}/?{self.link().urlencode()}")
             self.assertContains(page, "Leave its tests out")
 
+    def test_cards_count_them_and_say_so_a_zooms_where_it_was_tested(self) -> None:
+        card = self.client.get(f"/cards/lens/{self.lens.pk}/?sheet=over&f_number=2.8")
+        self.assertContains(card, "its tests counted")
+        asked = card.context["asked"]
+        self.assertEqual(asked.setup_of(35.0).focus_shift, 0.018)
+        self.assertEqual(asked.setup_of(24.0).focus_shift, 0.0)
+        plan = self.client.get(f"/cards/plan/sheet/?{self.link().urlencode()}")
+        self.assertContains(plan, "its tests counted")
+        without = self.client.get(f"/cards/plan/sheet/?{self.link(lens_ideal='1').urlencode()}")
+        self.assertNotContains(without, "its tests counted")
+
     def test_a_link_says_it_to_those_who_have_not_the_lens(self) -> None:
         mine = read_scene(self.link(), who=self.who())
         sent = QueryDict(mine.query())

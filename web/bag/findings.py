@@ -14,10 +14,10 @@ import re
 import secrets
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, replace
-from itertools import pairwise
+from itertools import combinations, pairwise
 from typing import Any
 
-from optics.lens.found import Found, odd_one_out, together
+from optics.lens.found import CLEAR, Found, odd_one_out, together
 from optics.lens.kit import Fault
 
 SHIFT, BLUR = "shift", "blur"
@@ -179,6 +179,38 @@ def odd(found: Sequence[Finding]) -> Finding | None:
         those = [(one, row.found) for one in found for row in one.rows if row.f_number == f_number]
         if (at := odd_one_out([value for _, value in those])) is not None:
             return those[at][0]
+    return None
+
+
+_FAR_APART = 1.8
+"""Distances that differ by that factor are near and far."""
+
+
+@dataclass(frozen=True, slots=True)
+class Disagreement:
+    """Two tests of one lens, near and far, that found different shifts at an aperture: the
+    correction holds about the distance that each was made at, mm, and nowhere surely between."""
+
+    f_number: float
+    near: Finding
+    far: Finding
+
+
+def near_and_far(found: Sequence[Finding]) -> Disagreement | None:
+    """Where tests of one kind, near and far, disagree by more than their errors; None where none
+    does."""
+    ordered = sorted(found, key=lambda one: one.distance)
+    for near, far in combinations(ordered, 2):
+        if far.distance < _FAR_APART * near.distance:
+            continue
+        theirs = {row.f_number: row.found for row in far.rows}
+        for row in near.rows:
+            other = theirs.get(row.f_number)
+            if other is None:
+                continue
+            apart = abs(row.found.value - other.value)
+            if apart > CLEAR * math.hypot(row.found.error, other.error):
+                return Disagreement(row.f_number, near, far)
     return None
 
 

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from web.bench.models import Test
+from web.bag.models import Lens
+from web.bench.models import Test, Thumbnail
 from web.people.models import Owner
 from web.people.owners import moves
 
@@ -13,3 +14,5 @@ def move(guest: Owner, owner: Owner) -> None:
     for test in Test.objects.filter(owner=guest, lens__owner=owner):
         test.owner = owner
         test.save(update_fields=["owner"])
+    keys = [one.key for lens in Lens.objects.filter(owner=owner) for one in lens.found]
+    Thumbnail.objects.filter(owner=guest, finding__in=keys).update(owner=owner)

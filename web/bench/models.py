@@ -75,3 +75,19 @@ class Frame(models.Model):
 
     def __str__(self) -> str:
         return self.name
+
+
+class Thumbnail(Owned):
+    """A frame that a finding was made of, small. ``finding``: its key."""
+
+    finding = models.CharField(max_length=8)
+    name = models.CharField(max_length=120)
+    f_number = models.FloatField(null=True, blank=True)
+    small = models.BinaryField()
+
+    class Meta:
+        ordering = ["f_number", "pk"]
+        indexes = [models.Index(fields=["finding"], name="thumbnail_by_finding")]
+
+    def __str__(self) -> str:
+        return self.name

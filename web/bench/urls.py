@@ -17,6 +17,7 @@ urlpatterns = [
     path("tests/<int:key>/<int:frame>.jpg", views.small, name="small"),
     path("lens/<int:key>/", views.lens, name="lens"),
     path("lens/<int:key>/found/", views.found, name="found"),
+    path("frames/<int:key>.jpg", views.thumbnail, name="thumbnail"),
     path("target/", views.target_page, name="target"),
     path("target/<slug:paper>.pdf", views.target_pdf, name="target_pdf"),
 ]

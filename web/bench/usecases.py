@@ -16,7 +16,7 @@ from web.bag.soundness import sound
 from web.bench import results
 from web.bench.frames import take_in
 from web.bench.made_up import apertures_of, photographed
-from web.bench.models import MOST_TESTS, Frame, Test
+from web.bench.models import MOST_TESTS, Frame, Test, Thumbnail
 from web.hand import panel
 from web.hand.fields import FIELDS, USUAL
 from web.people.models import Owner
@@ -110,6 +110,13 @@ def keep(test: Test, result: results.Result) -> str:
     found = results.finding(test, result, float(length or lens.shortest_mm), key)
     lens.findings = [one.plain for one in findings.read([*lens.findings, found.plain])]
     lens.save()
+    owner = test.owner
+    there = {one.key for each in Lens.objects.filter(owner=owner) for one in each.found}
+    Thumbnail.objects.filter(owner=owner).exclude(finding__in=there).delete()
+    Thumbnail.objects.bulk_create(
+        Thumbnail(owner=owner, finding=key, name=f.name, f_number=f.f_number, small=f.small)
+        for f in test.frames.filter(seen__isnull=False, small__isnull=False)
+    )
     test.delete()
     return key
 
@@ -131,10 +138,11 @@ def take_out(lens: Lens, key: str) -> dict[str, object] | None:
 
 @dataclass(frozen=True, slots=True)
 class ShownFinding:
-    """A finding, and whether it does not agree with the others of its kind."""
+    """A finding, whether it does not agree with the others of its kind, and its frames."""
 
     finding: findings.Finding
     odd: bool
+    frames: tuple[Thumbnail, ...]
 
 
 def shown_findings(lens: Lens) -> list[ShownFinding]:
@@ -145,7 +153,30 @@ def shown_findings(lens: Lens) -> list[ShownFinding]:
         for kind in findings.KINDS
         if (one := findings.odd(findings.of_kind(found, kind, None))) is not None
     }
-    return [ShownFinding(one, one.key in odd_ones) for one in reversed(found)]
+    keys = [one.key for one in found]
+    small: dict[str, list[Thumbnail]] = {key: [] for key in keys}
+    for frame in Thumbnail.objects.filter(owner=lens.owner, finding__in=keys).defer("small"):
+        small[frame.finding].append(frame)
+    return [
+        ShownFinding(one, one.key in odd_ones, tuple(small[one.key])) for one in reversed(found)
+    ]
+
+
+@dataclass(frozen=True, slots=True)
+class Together:
+    """What the findings of a kind that are used come to, and where near and far disagree."""
+
+    rows: tuple[findings.Row, ...]
+    count: int
+    disagree: findings.Disagreement | None
+
+
+def together(lens: Lens) -> Together | None:
+    """The shifts of a lens by all its tests that are used; None where there are not several."""
+    used = [one for one in findings.of_kind(lens.found, findings.SHIFT, None) if one.used]
+    if len(used) < 2:
+        return None
+    return Together(findings.combined(used), len(used), findings.near_and_far(used))
 
 
 def put_back(lens: Lens, gone: object) -> None:

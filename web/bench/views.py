@@ -17,7 +17,7 @@ from web.bag.models import Lens
 from web.bench import results, usecases
 from web.bench.forms import SaidForm
 from web.bench.frames import NoRoom, missing, take_in
-from web.bench.models import Frame, Test
+from web.bench.models import Frame, Test, Thumbnail
 from web.bench.steps import SHIFT
 from web.people.models import Owner
 from web.people.owners import OwnedRequest, find, writer
@@ -193,7 +193,18 @@ def small(request: OwnedRequest, key: int, frame: int) -> HttpResponse:
     found: Frame | None = test.frames.filter(pk=frame).first()
     if found is None or not found.small:
         raise Http404
-    response = HttpResponse(bytes(found.small), content_type="image/jpeg")
+    return _jpeg(found.small)
+
+
+@require_safe
+def thumbnail(request: OwnedRequest, key: int) -> HttpResponse:
+    """A frame that a finding was made of, small."""
+    found: Thumbnail = find(Thumbnail, request.owner, key, "")
+    return _jpeg(found.small)
+
+
+def _jpeg(small: bytes | memoryview[int]) -> HttpResponse:
+    response = HttpResponse(bytes(small), content_type="image/jpeg")
     response["Cache-Control"] = "private, max-age=3600"
     return response
 
@@ -209,6 +220,7 @@ def _lens_page(request: OwnedRequest, lens: Lens) -> HttpResponse:
         "screen": "bench",
         "lens": lens,
         "found": usecases.shown_findings(lens),
+        "together": usecases.together(lens),
         "out": _put_back(request),
         "system": request.owner.units,
     }

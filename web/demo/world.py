@@ -87,14 +87,14 @@ _LENSES: tuple[dict[str, Any], ...] = (
         "smallest": 32, "closest_mm": 380, "throw_deg": 270, "pupil_ratio": 0.9, "hiatus_mm": 8,
     },
     {
-        "name": "35 mm f/1.4, tested", "shortest_mm": 35, "longest_mm": 35, "widest": 1.4,
+        "name": "35 mm f/2.8, tested", "shortest_mm": 35, "longest_mm": 35, "widest": 2.8,
         "smallest": 16, "closest_mm": 300, "throw_deg": 120,
         "findings": [{
             "key": "5f1a7e57", "kind": "shift", "on": "2026-03-01", "focal_length_mm": 35.0,
             "distance_mm": 432.0, "body": "Full frame, 24 MP", "used": True,
             # Measured from frames that the made-up camera took of it.
-            "rows": [[1.4, 0.0, 0.00038], [2.0, 0.00822, 0.00059], [2.8, 0.016, 0.0006],
-                     [4.0, 0.019, 0.00064], [5.6, 0.0215, 0.00087], [8.0, 0.0216, 0.00077]],
+            "rows": [[2.8, 0.0, 0.00058], [4.0, 0.0106, 0.00094], [5.6, 0.0203, 0.0012],
+                     [8.0, 0.0238, 0.00082], [11.0, 0.0267, 0.0012]],
         }],
     },
 )  # fmt: skip

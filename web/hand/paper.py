@@ -5,12 +5,18 @@ from __future__ import annotations
 from web.bag.standards import Standard
 from web.ui.templatetags import format
 
+TESTED = "its tests counted"
+"""Said of a lens whose tests correct what is printed."""
 
-def gear(lens: str | None, body: str | None, focal_length: float) -> tuple[str, ...]:
-    """Lens, focal length in mm, and body: those that are known."""
+
+def gear(
+    lens: str | None, body: str | None, focal_length: float, *, tested: bool = False
+) -> tuple[str, ...]:
+    """Lens, focal length in mm, body: those that are known; and whether the lens's tests count."""
     length = format.millimetres(focal_length)
     named = lens is not None and length in lens
-    return tuple(one for one in (lens, None if named else length, body) if one)
+    said = (lens, None if named else length, body, TESTED if tested else None)
+    return tuple(one for one in said if one)
 
 
 def sharp(standard: Standard | None, coc: float, system: str) -> str:

@@ -82,6 +82,11 @@ class Hand:
         return str(self.values["units"])
 
     @property
+    def tested(self) -> bool:
+        """Whether what tests found of the lens counts."""
+        return bool(self.in_use.faults_at(self.kit.focal_length)) and not self.texts["lens_ideal"]
+
+    @property
     def upright(self) -> bool:
         """Whether the camera is held upright."""
         return bool(self.texts["upright"])

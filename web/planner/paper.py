@@ -22,7 +22,8 @@ def head(opened: Opened[Any], nameless: str, sharp_words: str = "") -> Head:
     in_use = hand.in_use
     words = sharp_words or sharp(in_use.standard, hand.kit.coc, hand.system)
     body = None if in_use.body is None else in_use.body.name
-    things = gear(reading.texts["lens"] or None, body, hand.kit.focal_length)
+    length = hand.kit.focal_length
+    things = gear(reading.texts["lens"] or None, body, length, tested=hand.tested)
     return Head(opened.name or nameless, things, words, hand.system)
 
 
