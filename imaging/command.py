@@ -80,6 +80,10 @@ def _parser() -> argparse.ArgumentParser:
     for one in (edge, stars, patches, exif):
         one.add_argument("file")
     patches.add_argument("--patch", type=int, default=64, help="side of a patch, pixels (64)")
+    beside = command("beside", _beside, "two pictures of one thing: what is softer, what moved")
+    beside.add_argument("first")
+    beside.add_argument("second")
+    beside.add_argument("--patch", type=int, default=64, help="side of a patch, pixels (64)")
     shift = command(
         "shift", _shift, "shift of focus by aperture, from frames of the printed target"
     )
@@ -118,6 +122,23 @@ def _map(options: argparse.Namespace) -> Said:
 
     found = mapped(read(options.file).luminance, options.patch)
     return {"patch": found.patch, "disc_px": found.disc.tolist(), "known": found.known.tolist()}
+
+
+def _beside(options: argparse.Namespace) -> Said:
+    from imaging.beside import compared
+    from imaging.reading import read
+
+    first, second = (read(file).luminance for file in (options.first, options.second))
+    found = compared(first, second, options.patch)
+    return {
+        "patch": found.patch,
+        "says": found.says.tolist(),
+        "first_px": found.first.tolist(),
+        "second_px": found.second.tolist(),
+        "across_px": found.across,
+        "down_px": found.down,
+        "lighter": found.lighter,
+    }
 
 
 def _exif(options: argparse.Namespace) -> Said:

@@ -45,6 +45,7 @@ class CommandTest(unittest.TestCase):
             "stars": self.said("stars", stars),
             "map": self.said("map", edge, "--patch", "100"),
             "exif": self.said("exif", edge),
+            "beside": self.said("beside", edge, edge),
         }
         for name, found in said.items():
             row = next(line for line in DOCUMENT.splitlines() if line.startswith(f"| `{name} "))
@@ -59,6 +60,8 @@ class CommandTest(unittest.TestCase):
         known = [one for row in said["map"]["known"] for one in row]
         self.assertEqual([disc is not None for disc in discs], known)
         self.assertIsNone(said["exif"]["f_number"])
+        says = {one for row in said["beside"]["says"] for one in row}
+        self.assertLessEqual(says, {"same", "not known"})
 
     def test_what_is_wrong_is_one_sentence_and_exit_code_two(self) -> None:
         letter = self.folder / "letter.jpg"
@@ -67,7 +70,7 @@ class CommandTest(unittest.TestCase):
         for words in (
             ("edge", str(letter)), ("edge", "not-there.jpg"), ("edge", plain), ("stars", plain),
             ("shift", plain), ("map", plain, "--patch", "2"), ("map", plain, "--patch", "x"),
-            ("blur", plain), (), ("shift", plain, plain, "--f-number", "2"),
+            ("blur", plain), (), ("beside", plain), ("shift", plain, plain, "--f-number", "2"),
         ):  # fmt: skip
             with self.subTest(words):
                 done = self.run_(*words)
