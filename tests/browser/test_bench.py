@@ -73,6 +73,20 @@ class BenchTest(BrowserTest):
         self.follow("#as-tested a")
         self.assertEqual(self.ring(), with_it)
 
+    def test_nothing_is_bright_by_red_light(self) -> None:
+        """The button that a browser draws into a field for files, and pictures of frames."""
+        for page in ("/bag/import/", "begin"):
+            if page == "begin":
+                self.begin()
+            else:
+                self.open(page)
+            self.read("document.documentElement.dataset.light = 'dark'")
+            drawn = self.read(
+                "const field = document.querySelector('[type=file]');"
+                "return getComputedStyle(field, '::file-selector-button').backgroundColor"
+            )
+            self.assertEqual(drawn, "rgba(0, 0, 0, 0)", page)
+
     def test_with_the_made_up_camera_by_one_button(self) -> None:
         self.begin()
         Test.objects.update(made_up=4)

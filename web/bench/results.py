@@ -16,6 +16,7 @@ from optics.lens.found import Found
 from web.bag import findings
 from web.bench.frames import looked, missing
 from web.bench.models import Frame, Test
+from web.ui.templatetags.format import f_number
 
 _LEAST_ERROR = 1e-6
 HIDDEN, JUST = 0.5, 1.0
@@ -62,9 +63,9 @@ class Result:
         return self.series is not None and self.series.keeps
 
     @property
-    def some_hidden(self) -> bool:
-        """Whether there is an aperture at which the standard hides it."""
-        return any(line.shown == "holds" for line in self.lines[1:])
+    def hidden(self) -> tuple[str, ...]:
+        """The apertures at which the standard hides it."""
+        return tuple(f_number(line.f_number) for line in self.lines[1:] if line.shown == "holds")
 
     @property
     def worst(self) -> Line | None:
