@@ -14,6 +14,8 @@ from PIL import Image
 from drawing import target
 from imaging.reading import read
 from imaging.sheet import SPOTS, found
+from optics import Setup
+from optics.lens import depth
 from tests.web.test_bag import BagTest
 from tests.web.test_findings import ROWS, finding
 from web.bag.models import Lens
@@ -63,6 +65,10 @@ class BenchTest(BagTest):
         self.assertEqual([line.f_number for line in lines], [1.8, 5.6])
         self.assertLess(abs(lines[1].shift - self.true_shift(5.6)), 3 * lines[1].error)
         self.assertNotEqual(self.true_shift(5.6), 0.0)
+        turned = Setup(50.0, 5.6, 0.025, focus_shift=lines[1].shift)
+        sharp = depth.sharp_distance(turned, lines[1].turn_to)
+        self.assertAlmostEqual(sharp / 2000.0, 1.0, delta=0.006, msg="as far as a hand can set it")
+        self.assertAlmostEqual(lines[1].circles, abs(lines[1].shift) / 5.6 / 0.025, delta=0.01)
         self.assertContains(page, "It shifts its focus")
         self.assertContains(page, "Three cures")
         before = len(self.lens.findings)
