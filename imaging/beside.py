@@ -24,9 +24,14 @@ from imaging.patches import mapped
 SOFTER = 1.25
 """One is called softer whose disc is that many times the other's, at least."""
 _MOVED = 0.4
-"""What differs behind the Gaussian, as a share of what there is to see: more has moved."""
+"""What differs behind the Gaussian, but for contrast, as a share of what there is to see: more has
+moved."""
+_LEAST_GAIN = 0.2
+"""A veil of light may take that much of a contrast away; what is not even that alike has moved."""
 _LEAST_SEEN = 0.01
 """Deviations of the light of a patch: with less there is nothing to see in it."""
+_STEEPER = 1.1
+"""The sharper one's slopes are that many times as steep, at least."""
 _GAUSS_OF_DISC = 0.45
 _LEAST_GAUSS = 2.0
 _SIDE = 1024
@@ -49,6 +54,8 @@ class Beside:
 
     ``says``    rows × columns of ``Says``, by patch from the upper left.
     ``first``, ``second``  discs of each, pixels; nan where they cannot be told.
+    ``contrast`` how many times as much contrast the second has behind the same Gaussian, by patch;
+                 nan where there is nothing to see, or where something moved.
     ``across``, ``down``  how far the second stands beside the first, pixels.
     ``lighter`` how many times as much light the second has.
     """
@@ -57,9 +64,27 @@ class Beside:
     says: npt.NDArray[np.str_]
     first: Array
     second: Array
+    contrast: Array
     across: float
     down: float
     lighter: float
+
+    @property
+    def told(self) -> int:
+        """Of how many patches something is said."""
+        return int(np.sum(self.says != Says.UNKNOWN.value))
+
+    def share(self, says: Says) -> float:
+        """Of those, the share of which that is said, 0 to 1; 0 of none."""
+        return float(np.sum(self.says == says.value)) / max(self.told, 1)
+
+    @property
+    def ratio(self) -> float:
+        """How many times as soft the second is as the first, on the whole: the median where both
+        are known and nothing moved; nan where that is nowhere."""
+        both = np.isfinite(self.first) & np.isfinite(self.second)
+        both &= self.says != Says.MOVED.value
+        return float(np.median(self.second[both] / self.first[both])) if both.any() else math.nan
 
 
 def compared(first: Luminance, second: Luminance, patch: int = 64) -> Beside:
@@ -75,11 +100,14 @@ def compared(first: Luminance, second: Luminance, patch: int = 64) -> Beside:
     lighter = float(np.median(laid[::5, ::5])) / max(float(np.median(first[::5, ::5])), 1e-6)
     own, other = mapped(first, patch).disc, mapped(second, patch).disc
     says = np.full(own.shape, Says.UNKNOWN.value, dtype="<U13")
+    contrast = np.full(own.shape, math.nan)
     for row, column in np.ndindex(own.shape):
         here = (slice(row * patch, (row + 1) * patch), slice(column * patch, (column + 1) * patch))
         pair = first[here], laid[here] / max(lighter, 1e-6)
-        says[row, column] = _said(*pair, float(own[row, column]), float(other[row, column]))
-    return Beside(patch, says, own, other, across, down, lighter)
+        said, more = _said(*pair, float(own[row, column]), float(other[row, column]))
+        says[row, column] = said
+        contrast[row, column] = more
+    return Beside(patch, says, own, other, contrast, across, down, lighter)
 
 
 def _beside(first: Luminance, second: Luminance) -> tuple[float, float]:
@@ -97,19 +125,37 @@ def _beside(first: Luminance, second: Luminance) -> tuple[float, float]:
     return float(across) * step, float(down) * step
 
 
-def _said(first: Luminance, second: Luminance, own: float, other: float) -> Says:
+def _said(
+    first: Luminance, second: Luminance, own: float, other: float
+) -> tuple[Says, float]:
+    """What is said of a patch, and how many times as much contrast the second has."""
     softest = np.nanmax((own, other)) if math.isfinite(own) or math.isfinite(other) else 0.0
     width = max(_GAUSS_OF_DISC * float(softest), _LEAST_GAUSS)
     one, two = (cv2.GaussianBlur(part, (0, 0), width) for part in (first, second))
     inner = (slice(min(8, len(one) // 4), -min(8, len(one) // 4)),) * 2
     one, two = one[inner], two[inner]
-    seen = max(float(one.std()), float(two.std()))
+    deviations = float(one.std()), float(two.std())
+    seen, more = max(deviations), math.nan
     if seen > _LEAST_SEEN:
-        off = (one - one.mean()) - (two - two.mean())
-        if float(off.std()) > _MOVED * seen:
-            return Says.MOVED
+        one, two = one - one.mean(), two - two.mean()
+        gain = float(np.sum(one * two)) / max(float(np.sum(one * one)), 1e-12)
+        left = float((two - gain * one).std())
+        if gain < _LEAST_GAIN or left > _MOVED * deviations[1]:
+            return Says.MOVED, math.nan
+        more = deviations[1] / max(deviations[0], 1e-6)
     if not (math.isfinite(own) and math.isfinite(other)):
-        return Says.UNKNOWN
-    if own > SOFTER * other:
-        return Says.FIRST_SOFTER
-    return Says.SECOND_SOFTER if other > SOFTER * own else Says.SAME
+        return Says.UNKNOWN, more
+    if own <= SOFTER * other and other <= SOFTER * own:
+        return Says.SAME, more
+    steep, steeper = _steepest(first), _steepest(second)
+    if own > other:
+        return (Says.FIRST_SOFTER if steeper > _STEEPER * steep else Says.UNKNOWN), more
+    return (Says.SECOND_SOFTER if steep > _STEEPER * steeper else Says.UNKNOWN), more
+
+
+def _steepest(patch: Luminance) -> float:
+    """The steepest slopes of a patch, for its contrast: what is sharper has steeper ones, and noise
+    or a file's own blocks, taken for edges, have not."""
+    smooth = cv2.GaussianBlur(patch, (0, 0), 0.8)
+    slopes = np.hypot(cv2.Sobel(smooth, cv2.CV_32F, 1, 0), cv2.Sobel(smooth, cv2.CV_32F, 0, 1))
+    return float(np.percentile(slopes, 99)) / max(float(smooth.std()), 1e-6)

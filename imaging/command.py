@@ -135,6 +135,7 @@ def _beside(options: argparse.Namespace) -> Said:
         "says": found.says.tolist(),
         "first_px": found.first.tolist(),
         "second_px": found.second.tolist(),
+        "contrast": found.contrast.tolist(),
         "across_px": found.across,
         "down_px": found.down,
         "lighter": found.lighter,

@@ -61,6 +61,8 @@ _COARSE_ENOUGH = 3.0
 _LEAST_CONTRAST = 0.02
 _LEAST_PIXELS = 60
 _ROUNDS, _MOST_ROUNDS = 3, 7
+_STILL, _SETTLED = 0.05, 0.02
+"""An edge is where it was taken to be, pixels, and as blurred as the window was made for."""
 _ENDS = 0.12
 """How much of its room is left away at either end of an edge: corners are near."""
 MOST_LENGTH = 900.0
@@ -141,16 +143,20 @@ def measured(picture: Luminance, line: Line, room: float) -> Edge:
     left_away = 2 * _ENDS * min(room, line.length)
     line = Line(line.x, line.y, line.angle, min(line.length - left_away, MOST_LENGTH))
     line, start = _settled(picture, line, room)
+    shape: tuple[float, float] | None = None
     for turn in range(_MOST_ROUNDS):
         half = min(room, SIDES * start + SIDES_MORE)
         width = min(max(start / BINS_IN_BLUR, FINEST_BIN), 1.0)
         pixels = _about(picture, line, half)
         profile = profile_of(pixels, width, half, line.angle + math.pi / 2)
-        found = fitted(profile, start)
+        found = fitted(profile, start, shape)
+        shape = found.shape
         moved = _realigned(pixels, profile, found.off, line)
+        turned = abs(moved.angle - line.angle) * line.length
         line, before = moved, start
         start = max(found.blur.disc, 0.3)
-        if turn and abs(start - before) < 0.02 * start and abs(found.off) < 0.05:
+        still = abs(found.off) < _STILL and (turned < _STILL if turn == 0 else True)
+        if still and abs(start - before) < _SETTLED * start:
             break
     if line.off_grid < LEAST_TURN and found.blur.disc < _COARSE_ENOUGH:
         raise NotSlanted(

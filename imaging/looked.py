@@ -164,7 +164,15 @@ def _not_shaken(edges: Sequence[tuple[int, int, float, float]]) -> None:
 
 
 def same_kind(frames: Sequence[tuple[Taken, tuple[int, int], str]]) -> None:
-    """Whether frames, each with its size and what it says of its lens, belong together. Raises
+    """Whether frames, each with its size and what it says of its lens, are of one lens at several
+    apertures. Raises Mixed."""
+    one_lens(frames)
+    if len({taken.f_number for taken, _, _ in frames}) < 2:
+        raise Mixed("All frames are at one aperture: take others stopped down.")
+
+
+def one_lens(frames: Sequence[tuple[Taken, tuple[int, int], str]]) -> None:
+    """Whether frames, each with its size and what it says of its lens, are of one lens. Raises
     Mixed."""
     first, size, lens = frames[0]
     for taken, other, named in frames[1:]:
@@ -178,5 +186,3 @@ def same_kind(frames: Sequence[tuple[Taken, tuple[int, int], str]]) -> None:
             raise Mixed(f"This frame says another lens than the first: {named}.", taken.name)
         if sorted(other) != sorted(size):
             raise Mixed("This frame is of another size than the first.", taken.name)
-    if len({taken.f_number for taken, _, _ in frames}) < 2:
-        raise Mixed("All frames are at one aperture: take others stopped down.")

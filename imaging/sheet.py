@@ -82,7 +82,7 @@ def found(luminance: Luminance) -> Seen:
     groups = dark_spots(small)
     laid = next((pair for spots in groups if (pair := _laid(spots)) is not None), None)
     if laid is None:
-        raise _why_not(groups, small, light)
+        raise _why_not(small, light)
     ratio = np.array((width / small.shape[1], height / small.shape[0]))
     across, seen = laid
     places = np.full((len(SPOTS), 2), np.nan)
@@ -92,17 +92,12 @@ def found(luminance: Luminance) -> Seen:
     return _refined(luminance, places, grown)
 
 
-def _why_not(groups: list[Array], small: Luminance, light: float) -> PictureError:
+def _why_not(small: Luminance, light: float) -> PictureError:
     if light > _BLOWN and float(np.mean(small > _BLOWN)) > 0.3:
         return BadLight(BLOWN_PAPER)
-    if groups:
-        return NoTarget(
-            "The target is not whole in the picture, or something lies on it: all six round marks "
-            "must be in the frame. Step back a little."
-        )
     return NoTarget(
-        "The printed target is not in this picture, or too soft or too small to be found: let it "
-        "fill most of the frame, and focus on its middle."
+        "The printed target was not found in this picture: all six round marks must be in the "
+        "frame, and nothing may lie on it. Let it fill most of the frame, and focus on its middle."
     )
 
 

@@ -51,6 +51,7 @@ class Best:
     ``taken``
     ``image``      where the lens throws it, mm behind the lens; ``error`` its standard error.
     ``depth``      of it, mm from the entrance pupil.
+    ``middle``     where the lens throws the sheet's middle, mm behind the lens.
     ``disc``       the least blur there, pixels.
     ``spreads``    what it was found from.
     """
@@ -59,8 +60,15 @@ class Best:
     image: float
     error: float
     depth: float
+    middle: float
     disc: float
     spreads: tuple[Spread, ...]
+
+    @property
+    def off(self) -> float:
+        """How far it lies in front of the sheet's middle, mm behind the lens: above 0 where
+        something nearer than the middle is sharp."""
+        return self.image - self.middle
 
 
 @dataclass(frozen=True, slots=True)
@@ -183,7 +191,9 @@ def _best(one: Looked, pose: Pose) -> Best:
             taken.name,
         )
     least = abs(float(found[1])) / taken.pitch
-    return Best(taken, float(found[0]), spread, float(where), least, tuple(spreads))
+    at = float(pose.place[2])
+    middle = f * at / (at - f)
+    return Best(taken, float(found[0]), spread, float(where), middle, least, tuple(spreads))
 
 
 @dataclass(frozen=True, slots=True)

@@ -37,8 +37,6 @@ SIDES = 1.5
 """How far to each side a profile is looked at, in discs, and in pixels more."""
 SIDES_MORE = 8.0
 _FINEST_FREQUENCY = 4.0
-_WAVES_IN_DISC = 14.0
-"""Frequency × disc beyond which nothing of it is left to see."""
 _TRIED = np.geomspace(0.3, 120.0, 18)
 _MOST_STEPS = 40
 _ENOUGH = 0.01
@@ -144,28 +142,41 @@ def _bent(z: Array) -> Array:
 @dataclass(frozen=True, slots=True)
 class Fitted:
     """A fit: ``blur``; how far ``off`` the profile's zero its edge stands, pixels; and what is
-    ``left_over``, the deviation of the profile from it, in its own unit."""
+    ``left_over``, the deviation of the profile from it, in its own unit; ``shape``: disc, and square
+    of the Gaussian, for a fit that follows."""
 
     blur: Blur
     off: float
     left_over: float
+    shape: tuple[float, float]
 
 
 def coarse(profile: Profile) -> float:
     """The disc, of some tried, that a profile is nearest to, pixels."""
     edges = _Edges(profile)
     weight = 1.0 / np.sqrt(profile.variance)
-    best, found = math.inf, 1.0
+    costs = []
     discs = _TRIED[2.2 * edges.reach > _TRIED]
     shapes = 0.5 + edges.sines @ (
         (edges.sampled / edges.turn)[:, None] * jinc(math.pi * np.outer(edges.frequency, discs))
     )
-    for disc, shape in zip(discs, shapes.T, strict=True):
+    for shape in shapes.T:
         columns = np.stack((np.ones_like(shape), shape), axis=-1) * weight[:, None]
         left = profile.level * weight - columns @ _solved(columns, profile.level * weight)
-        if (cost := float(left @ left)) < best:
-            best, found = cost, float(disc)
-    return found
+        costs.append(float(left @ left))
+    return _lowest(discs, costs) if costs else 1.0
+
+
+def _lowest(discs: Array, costs: list[float]) -> float:
+    """The disc at which costs are least: between those tried, where the parabola through the three
+    lowest has its foot."""
+    at = int(np.argmin(costs))
+    if not 0 < at < len(costs) - 1:
+        return float(discs[at])
+    below, least, above = costs[at - 1 : at + 2]
+    bend = below - 2.0 * least + above
+    off = 0.5 * (below - above) / bend if bend > 0 else 0.0
+    return float(discs[at] * (discs[at + 1] / discs[at]) ** float(np.clip(off, -0.5, 0.5)))
 
 
 def _solved(columns: Array, wanted: Array) -> Array:
@@ -175,13 +186,15 @@ def _solved(columns: Array, wanted: Array) -> Array:
     return np.asarray(np.linalg.solve(normal, columns.T @ wanted))
 
 
-def fitted(profile: Profile, start: float) -> Fitted:
+def fitted(profile: Profile, start: float, shape: tuple[float, float] | None = None) -> Fitted:
     """The disc and Gaussian that make a profile; where light is uneven on either side of the edge,
-    with that. ``start``: a disc near it, pixels, above 0."""
+    with that. ``start``: a disc near it, pixels, above 0; ``shape``: of a fit before."""
     edges = _Edges(profile)
-    found = _search(edges, profile, start, uneven=False)
+    disc, square = shape or (start * 0.8, (start * 0.12) ** 2)
+    first = (max(disc, 0.3 * start), max(square, (0.1 * start) ** 2), 0.0)  # off the bounds
+    found = _search(edges, profile, start, first, uneven=False)
     if found.cost - len(profile.place) > _UNEVEN / 2:
-        tilted = _search(edges, profile, start, uneven=True)
+        tilted = _search(edges, profile, start, found.values, uneven=True)
         if found.cost - tilted.cost > _UNEVEN:
             found = tilted
     disc, square, off = found.values
@@ -190,7 +203,8 @@ def fitted(profile: Profile, start: float) -> Fitted:
     size = equivalent(disc, gauss)
     error = _error(found.known, disc, square, size) * math.sqrt(max(misfit, 1.0))
     left_over = math.sqrt(float(np.mean(found.left**2 * profile.variance)))
-    return Fitted(Blur(size, math.hypot(error, MODEL_SHARE * size), misfit), off, left_over)
+    blur = Blur(size, math.hypot(error, MODEL_SHARE * size), misfit)
+    return Fitted(blur, off, left_over, (disc, square))
 
 
 @dataclass(frozen=True, slots=True)
@@ -204,11 +218,14 @@ class _Search:
     known: Array
 
 
-def _search(edges: _Edges, profile: Profile, start: float, *, uneven: bool) -> _Search:
-    """Levenberg's and Marquardt's way down, the levels found anew at every step."""
+def _search(
+    edges: _Edges, profile: Profile, start: float, first: tuple[float, float, float], *,
+    uneven: bool,
+) -> _Search:  # fmt: skip
+    """Levenberg's and Marquardt's way down from ``first``, the levels found anew at every step."""
     weight = 1.0 / np.sqrt(profile.variance)
     wanted = profile.level * weight
-    values = np.array((start * 0.8, (start * 0.12) ** 2, 0.0))
+    values = np.array(first)
     scale = np.array((start, start * start * 0.06, max(start, 1.0)))
     high = np.array((3.0 * edges.reach, edges.reach**2, edges.reach / 2))
     low = np.array((0.0, 0.0, -edges.reach / 2))

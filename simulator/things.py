@@ -4,6 +4,7 @@ stands."""
 from __future__ import annotations
 
 import math
+from collections.abc import Iterator
 from dataclasses import dataclass
 from typing import Protocol
 
@@ -155,30 +156,71 @@ class Board:
         if plane is not None and math.isfinite(self.width):
             cover = np.zeros(view.shape, np.float32)
             fill(cover, view.seen(plane.at(_corners(self.width, self.height))), 1.0)
-        scale = view.distance / view.depth(self.depth) if plane is not None else 1.0
-        size = float(np.clip(self.grain * scale, 3.0 * view.samples, max(view.shape) / 3))
-        light = _leaves(view.shape, size, self.darkest, self.lightest, luck)
+        light = np.full(view.shape, math.sqrt(self.darkest * self.lightest), np.float32)
+        (own,) = luck.spawn(1)
+        for leaf in self._leaves(view, plane, own):
+            leaf.draw(light)
         inverse = np.array(0.0) if plane is None else plane.inverse_depth(view)
         return Layer(light, cover, np.maximum(inverse, 0.0))
 
+    def _leaves(
+        self, view: View, plane: Plane | None, luck: np.random.Generator
+    ) -> Iterator[_Leaf]:
+        """Its texture as it stands in the picture. It goes with the thing: with the ring turned, or
+        the thing moved, it is the same."""
+        if plane is None:
+            rows, columns = view.shape
+            wide, high, grain = float(columns), float(rows), max(self.grain, 3.0 * view.samples)
+        else:
+            rows, columns = view.shape
+            sample = view.depth(self.depth) / view.distance
+            wide = min(self.width, _rounded(columns * sample * _AROUND))
+            high = min(self.height, _rounded(rows * sample * _AROUND))
+            grain = max(self.grain, 3.0 * view.samples * sample)
+        count = int(np.clip(4.0 * wide * high / max(self.grain, 1.0) ** 2, 40, _MOST_LEAVES))
+        levels = np.exp(luck.uniform(math.log(self.darkest), math.log(self.lightest), count))
+        places = luck.uniform(-0.5, 0.5, (count, 2)) * (wide, high)
+        sizes = luck.uniform((0.4, 0.25), (1.0, 0.7), (count, 2)) * grain
+        turned = luck.uniform(0.0, 180.0, count)
+        if plane is None:
+            seen, scale = places + view.middle, np.ones(count)
+        else:
+            space = plane.at(places)
+            there = space[:, 2] > _NEAREST
+            scale = np.where(there, view.distance / np.where(there, space[:, 2], 1.0), 0.0)
+            seen = np.where(there[:, None], view.seen(np.where(there[:, None], space, 1.0)), 0.0)
+        for at in range(count):
+            if scale[at] > 0:
+                yield _Leaf(seen[at], sizes[at] * scale[at], float(turned[at]), float(levels[at]))
 
+
+_AROUND = 1.5
+"""Times what is in the frame, each way, that has texture: a plane that leans shows more."""
+_NEAREST = 1.0
+_MOST_LEAVES = 6000
 _PARTS = 16
 """To a sample, in which OpenCV is told where shapes stand."""
+_FARTHEST = 2**15
 
 
-def _leaves(
-    shape: tuple[int, ...], size: float, darkest: float, lightest: float, luck: np.random.Generator
-) -> Image:
-    rows, columns = shape
-    light = np.full(shape, math.sqrt(darkest * lightest), np.float32)
-    count = int(np.clip(4.0 * rows * columns / size**2, 40, 6000))
-    levels = np.exp(luck.uniform(math.log(darkest), math.log(lightest), count))
-    for level in levels:
-        at = (int(luck.uniform(0, columns) * _PARTS), int(luck.uniform(0, rows) * _PARTS))
-        axes = (
-            int(size * luck.uniform(0.4, 1) * _PARTS),
-            int(size * luck.uniform(0.25, 0.7) * _PARTS),
-        )
-        turned = float(luck.uniform(0, 180))
-        cv2.ellipse(light, at, axes, turned, 0, 360, float(level), -1, cv2.LINE_AA, 4)
-    return light
+def _rounded(extent: float) -> float:
+    """The next of steps that grow by half, so that breathing changes nothing."""
+    return float(1.5 ** math.ceil(math.log(extent, 1.5)))
+
+
+@dataclass(frozen=True, slots=True)
+class _Leaf:
+    """An ellipse of a texture: its middle and half axes, samples; its turn, degrees; its light."""
+
+    at: Array
+    axes: Array
+    turned: float
+    level: float
+
+    def draw(self, light: Image) -> None:
+        """Over what is there."""
+        if float(np.abs(self.at).max()) > _FARTHEST or float(self.axes.max()) > _FARTHEST:
+            return
+        x, y = (int(place * _PARTS) for place in self.at)
+        a, b = (int(axis * _PARTS) for axis in self.axes)
+        cv2.ellipse(light, (x, y), (a, b), self.turned, 0, 360, self.level, -1, cv2.LINE_AA, 4)

@@ -40,12 +40,12 @@ CLEAR = 3.0
 
 def together(found: Sequence[Found]) -> Found:
     """Several findings of one thing as one. At least one."""
+    if len(found) == 1:
+        return found[0]
     weights = [1.0 / one.error**2 for one in found]
     total = sum(weights)
     value = sum(one.value * weight for one, weight in zip(found, weights, strict=True)) / total
     stated = 1.0 / math.sqrt(total)
-    if len(found) < 2:
-        return Found(value, stated)
     misfit = sum((one.value - value) ** 2 * w for one, w in zip(found, weights, strict=True))
     return Found(value, stated * max(1.0, math.sqrt(misfit / (len(found) - 1))))
 

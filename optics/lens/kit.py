@@ -104,6 +104,8 @@ class Kit:
         if above in (0, len(self.faults)):
             return self.faults[min(above, len(self.faults) - 1)]
         low, high = self.faults[above - 1], self.faults[above]
+        if high.f_number == f_number:
+            return high
         share = math.log(f_number / low.f_number) / math.log(high.f_number / low.f_number)
         return Fault(
             f_number,

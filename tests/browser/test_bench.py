@@ -28,7 +28,7 @@ class BenchTest(BrowserTest):
             "const list = document.getElementById('bench-lens');"
             f"list.value = [...list.options].find((one) => one.text === '{PRIME}').value"
         )
-        self.follow(".bench-begin .deed")
+        self.follow("[name=kind][value=shift]")
 
     def wait_long(self, count: int) -> None:
         """Until so many frames were looked at: each takes some seconds."""

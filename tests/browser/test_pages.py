@@ -59,6 +59,7 @@ PAGES = (
     "/bench/",
     "/bench/lens/{lens}/",
     "/bench/target/",
+    "/bench/loupe/",
     "/cards/bag/",
     "/cards/at/?c=Pit&n=ring+2.6+m,+f/11&in=view&focal_length_mm=24",
     "/off-line/",

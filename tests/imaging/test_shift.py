@@ -100,7 +100,7 @@ class RefusedTest(unittest.TestCase):
 
     def test_frames_that_tell_nothing_are_refused_with_a_cure(self) -> None:
         boards = Scene((Board(900.0), Board(math.inf)))
-        self.refused(frame(scene=boards), NoTarget, "not in this picture")
+        self.refused(frame(scene=boards), NoTarget, "not found in this picture")
         self.refused(frame(thing=replace(SHEET, x=190.0)), NoTarget, "six round marks")
         dark = Scene((SHEET, Board(math.inf)), light=0.01)
         self.refused(frame(scene=dark), BadLight, "expose longer")

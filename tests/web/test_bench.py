@@ -19,7 +19,7 @@ from optics.lens import depth
 from tests.web.test_bag import BagTest
 from tests.web.test_findings import ROWS, finding
 from web.bag.models import Lens
-from web.bench import made_up, usecases
+from web.bench.kinds import KINDS, made_up
 from web.bench.models import MOST_FRAMES, Frame, Test
 from web.demo.world import load
 
@@ -30,7 +30,7 @@ SEED = 4
 def file(f_number: float) -> tuple[str, bytes]:
     """A made-up camera's file of the 50 mm lens, taken once for all tests."""
     lens = Lens(name="50 mm f/1.8", shortest_mm=50, longest_mm=50, widest=1.8)
-    return made_up.photographed(lens, SEED, f_number)
+    return made_up.shift_frame(lens, SEED, f_number)
 
 
 def without_exif(raw: bytes) -> bytes:
@@ -93,10 +93,10 @@ class BenchTest(BagTest):
     def test_the_made_up_camera_takes_one_frame_after_the_other(self) -> None:
         Test.objects.update(made_up=SEED)
         answer = self.client.post(f"{self.at}made-up/", headers={"accept": "application/json"})
-        self.assertEqual(answer.json(), {"taken": True, "more": True})
+        self.assertEqual(answer.json(), {"taken": True, "more": True, "next": "f/2.8"})
         frame = Frame.objects.get()
         self.assertEqual((frame.f_number, frame.wrong), (1.8, ""))
-        self.assertEqual(usecases.next_made_up(self.test), 2.8)
+        self.assertEqual(KINDS["shift"].next(self.test), "f/2.8")
         small = self.client.get(f"{self.at}{frame.pk}.jpg")
         self.assertEqual(small["Content-Type"], "image/jpeg")
         self.assertLess(len(small.content), 12_000)
@@ -107,7 +107,7 @@ class BenchTest(BagTest):
         self.assertContains(page, "This is no picture that can be read")
         self.assertContains(page, "cut short or damaged")
         self.assertEqual(Frame.objects.filter(seen__isnull=True).count(), 2)
-        self.assertIsNone(page.context["result"].series)
+        self.assertFalse(page.context["result"].ready)
         self.assertEqual(self.client.post(f"{self.at}keep/").status_code, 404)
         self.assertEqual(self.bring().status_code, 422)
 
@@ -165,7 +165,7 @@ class BenchTest(BagTest):
         self.client.post(f"{at}found/", {"back": "1"})
         self.lens.refresh_from_db()
         self.assertEqual({one.key for one in self.lens.found}, {"0a1b2c3d", "00000000", "00000001"})
-        self.assertContains(self.client.get("/bench/"), "3 tests")
+        self.assertContains(self.client.get("/bench/"), "3 findings")
 
     def test_several_are_laid_together_and_near_and_far_are_told_apart(self) -> None:
         near = finding([[1.8, 0.0, 0.001], [5.6, 0.020, 0.001]], key="00000001")
@@ -173,7 +173,7 @@ class BenchTest(BagTest):
         self.lens.findings = [near, again]
         self.lens.save()
         page = self.client.get(f"/bench/lens/{self.lens.pk}/")
-        self.assertContains(page, "Two tests together")
+        self.assertContains(page, "Two tests together: focus shift")
         self.assertContains(page, "+21 µm")
         self.assertNotContains(page, "Near and far disagree")
         far = {**again, "distance_mm": 3000.0, "rows": [[5.6, 0.008, 0.001]]}

@@ -10,7 +10,7 @@ from django.http import QueryDict
 
 from optics.lens.kit import Fault
 from tests.web.test_bag import LENS, BagTest
-from web.bag import findings
+from web.bag import counted, findings
 from web.bag.files import written
 from web.bag.models import Closing, Lens
 from web.demo.world import load
@@ -140,14 +140,14 @@ class FindingsTest(BagTest):
         alike = [finding([[2.8, value, 0.001]], key=f"{k:08x}")
                  for k, value in enumerate((0.018, 0.019, 0.0185))]  # fmt: skip
         read = findings.read([*alike, finding([[2.8, 0.040, 0.001]], key="ffffffff")])
-        odd = findings.odd(read)
+        odd = counted.odd(read)
         self.assertEqual(odd and odd.key, "ffffffff")
-        self.assertIsNone(findings.odd(read[:3]))
-        (row,) = findings.combined(read[:3])
+        self.assertIsNone(counted.odd(read[:3]))
+        (row,) = counted.combined(read[:3])
         self.assertAlmostEqual(row.found.value, 0.0185, 5)
         self.assertLess(row.found.error, 0.001)
         blur = finding([[2.8, 0.006, 0.001]], kind="blur", key="00000009")
-        both = findings.faults(findings.read([finding(ROWS), blur]), 35.0)
+        both = counted.faults(findings.read([finding(ROWS), blur]), 35.0)
         self.assertEqual(both[1], Fault(2.8, 0.006, 0.018))
         self.assertEqual(both[2], Fault(5.6, 0.006, 0.024))
 

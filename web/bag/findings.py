@@ -2,7 +2,9 @@
 
 A finding is a plain object of JSON: ``key`` (of its own, 8 letters), ``kind``, ``on`` (a date),
 ``focal_length_mm``, ``distance_mm`` (of what was photographed, from the pupil; null for infinity),
-``body`` (its name, or empty), ``used`` and ``rows``: [f-number, value, standard error], mm.
+``body`` (its name, or empty), ``used`` and ``rows``: [f-number, value, standard error], mm. Where it
+was made with something behind the lens, ``with`` is that thing's name; where it is of a way of
+focusing, ``way`` says which, and ``scatter_mm`` by how much it is off from one time to the next.
 """
 
 from __future__ import annotations
@@ -12,22 +14,26 @@ import json
 import math
 import re
 import secrets
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable
 from dataclasses import dataclass, replace
-from itertools import combinations, pairwise
 from typing import Any
 
-from optics.lens.found import CLEAR, Found, odd_one_out, together
-from optics.lens.kit import Fault
+from optics.lens.focusing import Way
+from optics.lens.found import Found
 
-SHIFT, BLUR = "shift", "blur"
-KINDS = {SHIFT: 2.0, BLUR: 1.0}
-"""The kinds of findings by aperture, and the largest value that one can have, mm."""
+SHIFT, BLUR, CORNER, RING, STOP, WAY, CIRCLE = (
+    "shift", "blur", "corner", "ring", "stop", "way", "circle"
+)  # fmt: skip
+KINDS = {SHIFT: 2.0, BLUR: 1.0, CORNER: 1.0, RING: 2.0, STOP: 5.0, WAY: 2.0, CIRCLE: 1.0}
+"""The kinds of findings, and the largest value that one can have, mm: shift of focus; blur of its
+own in the middle and in the corners; how much more the lens stands out than its ring reads; how far
+past infinity its stop is; how far in front a way of focusing puts the focus; and the circle that
+its depth-of-field marks were engraved for."""
+BY_APERTURE = (SHIFT, BLUR, CORNER)
+WAYS = tuple(way.value for way in Way)
 MOST, MOST_ROWS = 60, 40
 LONGEST = 60_000
 """Letters of all findings of a lens, as they are sent."""
-_LENGTHS_ALIKE = 0.05
-"""A zoom tested at a focal length is known there, and within that share of it."""
 
 
 class NotAFinding(ValueError):
@@ -58,10 +64,14 @@ class Finding:
     body: str
     used: bool
     rows: tuple[Row, ...]
+    adapter: str = ""
+    way: str = ""
+    scatter: float = 0.0
 
     @property
     def plain(self) -> dict[str, Any]:
         """As it is kept."""
+        more = {"with": self.adapter, "way": self.way, "scatter_mm": self.scatter}
         return {
             "key": self.key,
             "kind": self.kind,
@@ -71,7 +81,18 @@ class Finding:
             "body": self.body,
             "used": self.used,
             "rows": [[row.f_number, row.found.value, row.found.error] for row in self.rows],
+            **{name: value for name, value in more.items() if value},
         }
+
+    @property
+    def far(self) -> bool:
+        """Whether it was made on infinity."""
+        return math.isinf(self.distance)
+
+    @property
+    def value(self) -> Found:
+        """Its first row's: all there is of what does not go by aperture."""
+        return self.rows[0].found
 
 
 def new_key() -> str:
@@ -79,7 +100,8 @@ def new_key() -> str:
     return secrets.token_hex(4)
 
 
-_KEYS = ("key", "kind", "on", "focal_length_mm", "distance_mm", "body", "used", "rows")
+_KEYS = {"key", "kind", "on", "focal_length_mm", "distance_mm", "body", "used", "rows"}
+_MORE = {"with", "way", "scatter_mm"}
 
 
 def read(kept: Any) -> tuple[Finding, ...]:
@@ -106,7 +128,7 @@ def read_text(text: str) -> list[dict[str, Any]]:
 
 
 def _finding(one: Any) -> Finding:
-    if not isinstance(one, dict) or set(one) != set(_KEYS):
+    if not isinstance(one, dict) or not _KEYS <= set(one) <= _KEYS | _MORE:
         raise NotAFinding("A finding has a key, kind, date, lengths, body, rows, and no more.")
     if not isinstance(one["key"], str) or not re.fullmatch("[0-9a-f]{8}", one["key"]):
         raise NotAFinding("A finding's key is eight letters from 0 to f.")
@@ -116,9 +138,12 @@ def _finding(one: Any) -> Finding:
         on = datetime.date.fromisoformat(one["on"])
     except (TypeError, ValueError):
         raise NotAFinding("A finding's date is a year, a month and a day.") from None
-    body = one["body"]
-    if not isinstance(body, str) or len(body) > 60 or not body.isprintable():
-        raise NotAFinding("A finding's body is a name of up to 60 letters.")
+    for name in (one["body"], one.get("with", "")):
+        if not isinstance(name, str) or len(name) > 60 or not name.isprintable():
+            raise NotAFinding("A finding's body is a name of up to 60 letters.")
+    way = one.get("way", "")
+    if (one["kind"] == WAY) != (way in WAYS) or (way and one["kind"] != WAY):
+        raise NotAFinding("A finding of a way of focusing says which one, and no other does.")
     if not isinstance(one["used"], bool):
         raise NotAFinding("A finding is used, or not.")
     distance = one["distance_mm"]
@@ -128,9 +153,12 @@ def _finding(one: Any) -> Finding:
         on,
         _number(one["focal_length_mm"], 1, 3000),
         math.inf if distance is None else _number(distance, 1, 1e8),
-        body,
+        one["body"],
         one["used"],
         _rows(one["rows"], KINDS[one["kind"]]),
+        one.get("with", ""),
+        way,
+        _number(one.get("scatter_mm", 0.0), 0, KINDS[WAY]),
     )
 
 
@@ -152,97 +180,6 @@ def _number(value: Any, low: float, high: float) -> float:
     if isinstance(value, bool) or not isinstance(value, (int, float)) or not low <= value <= high:
         raise NotAFinding(f"A number of a finding is not from {low:g} to {high:g}.")
     return float(value)
-
-
-def of_kind(found: Iterable[Finding], kind: str, focal_length: float | None) -> list[Finding]:
-    """Findings of a kind that hold at a focal length, mm; at any, where none is said."""
-
-    def holds(one: Finding) -> bool:
-        return focal_length is None or abs(one.focal_length / focal_length - 1) <= _LENGTHS_ALIKE
-
-    return [one for one in found if one.kind == kind and holds(one)]
-
-
-def combined(found: Sequence[Finding]) -> tuple[Row, ...]:
-    """Several findings of one kind, aperture by aperture, by their errors."""
-    apertures = sorted({row.f_number for one in found for row in one.rows})
-    rows = []
-    for f_number in apertures:
-        those = [row.found for one in found for row in one.rows if row.f_number == f_number]
-        rows.append(Row(f_number, together(those)))
-    return tuple(rows)
-
-
-def odd(found: Sequence[Finding]) -> Finding | None:
-    """The one of several findings of one kind that does not agree with the others."""
-    for f_number in sorted({row.f_number for one in found for row in one.rows}):
-        those = [(one, row.found) for one in found for row in one.rows if row.f_number == f_number]
-        if (at := odd_one_out([value for _, value in those])) is not None:
-            return those[at][0]
-    return None
-
-
-_FAR_APART = 1.8
-"""Distances that differ by that factor are near and far."""
-
-
-@dataclass(frozen=True, slots=True)
-class Disagreement:
-    """Two tests of one lens, near and far, that found different shifts at an aperture: the
-    correction holds about the distance that each was made at, mm, and nowhere surely between."""
-
-    f_number: float
-    near: Finding
-    far: Finding
-
-
-def near_and_far(found: Sequence[Finding]) -> Disagreement | None:
-    """Where tests of one kind, near and far, disagree by more than their errors; None where none
-    does."""
-    ordered = sorted(found, key=lambda one: one.distance)
-    for near, far in combinations(ordered, 2):
-        if far.distance < _FAR_APART * near.distance:
-            continue
-        theirs = {row.f_number: row.found for row in far.rows}
-        for row in near.rows:
-            other = theirs.get(row.f_number)
-            if other is None:
-                continue
-            apart = abs(row.found.value - other.value)
-            if apart > CLEAR * math.hypot(row.found.error, other.error):
-                return Disagreement(row.f_number, near, far)
-    return None
-
-
-def faults(found: Sequence[Finding], focal_length: float | None) -> tuple[Fault, ...]:
-    """What a lens gets wrong by its tests that are used, at a focal length, mm: for a ``Kit``.
-    Empty where nothing was found, or nothing that is more than chance."""
-    used = [one for one in found if one.used]
-    shifts = combined(of_kind(used, SHIFT, focal_length))
-    blurs = combined(of_kind(used, BLUR, focal_length))
-    if not any(row.found.clear for row in shifts):
-        shifts = ()
-    by_aperture: dict[float, Fault] = {}
-    for f_number in sorted({row.f_number for row in (*shifts, *blurs)}):
-        by_aperture[f_number] = Fault(
-            f_number,
-            lens_disc=max(_between(blurs, f_number), 0.0),
-            focus_shift=_between(shifts, f_number),
-        )
-    return tuple(by_aperture.values())
-
-
-def _between(rows: Sequence[Row], f_number: float) -> float:
-    """A value between apertures, in proportion to stops; beyond the last as there; 0 of none."""
-    if not rows:
-        return 0.0
-    if f_number <= rows[0].f_number:
-        return rows[0].found.value
-    for low, high in pairwise(rows):
-        if f_number <= high.f_number:
-            share = math.log(f_number / low.f_number) / math.log(high.f_number / low.f_number)
-            return low.found.value + share * (high.found.value - low.found.value)
-    return rows[-1].found.value
 
 
 def switched(found: Iterable[Finding], key: str, used: bool) -> list[dict[str, Any]]:

@@ -15,7 +15,8 @@ from optics.lens.conjugates import NEAREST_FOCUS_IN_FOCAL_LENGTHS
 from optics.lens.ring import Ring
 from optics.lens.standards import engraved_mark
 from optics.lens.touch import ANTICLOCKWISE, CLOCKWISE, Hands
-from web.bag.findings import SHIFT, Finding, combined, of_kind, read
+from web.bag.counted import combined, of_kind
+from web.bag.findings import SHIFT, Finding, read
 from web.bag.thing import Thing, constraints
 
 ASSUMED_SMALLEST = 22.0

@@ -20,7 +20,7 @@ from optics.lens import depth
 from optics.lens.standards import widest_print
 from web.bag import touch
 from web.bag.layout import ThingForm
-from web.bag.models import Attachment, Body, InHand, Lens, Standard, Thing
+from web.bag.models import Attachment, Body, InHand, Lens, Standard, Thing, Way
 from web.bag.soundness import broken, drawn_ring, sound, straight_down
 from web.kept.models import Kept
 from web.people import quota
@@ -284,3 +284,15 @@ def marks_to_use(lens: Lens, circle: float) -> tuple[MarkToUse, ...]:
     """For each engraved mark, the one to read instead, by a circle of one's own, mm."""
     found = ((number, lens.mark_to_read(number, circle)) for number in lens.depth_marks)
     return tuple(MarkToUse(number, mark) for number, mark in found if mark is not None)
+
+
+def circle_as_standard(owner: Owner, name: str, circle: float) -> Standard:
+    """A standard of a circle, mm, that was found out; by a name that is free. Raises quota.Full."""
+    quota.check(owner, Standard.with_deleted.all(), "of these things")
+    taken = set(Standard.objects.filter(owner=owner).values_list("name", flat=True))
+    numbers = ("", *(f" {count}" for count in range(2, len(taken) + 3)))
+    free = next(name[: 60 - len(more)] + more for more in numbers if name + more not in taken)
+    made: Standard = Standard.objects.create(
+        owner=owner, name=free, way=Way.GIVEN, circle_mm=circle
+    )
+    return made

@@ -27,16 +27,16 @@ class NoRoom(Exception):
     sentence = f"A test has room for {MOST_FRAMES} frames: take some out first."
 
 
-def take_in(test: Test, name: str, raw: bytes) -> Frame:
-    """Read a file into a test, and look at it; one that is there already is left as it is. Raises
-    NoRoom."""
+def take_in(test: Test, name: str, raw: bytes, way: str = "") -> Frame:
+    """Read a file into a test, and look at it; one that is there already is left as it is.
+    ``way``: that it was focused by, where that is what is tested. Raises NoRoom."""
     name = (cleaned(name) or "a frame")[-_LONGEST_NAME:]
     there = test.frames.filter(name=name, bytes=len(raw)).first()
     if there is not None:
         return there
     if test.frames.count() >= MOST_FRAMES:
         raise NoRoom
-    frame = Frame(test=test, name=name, bytes=len(raw))
+    frame = Frame(test=test, name=name, bytes=len(raw), way=way)
     try:
         picture = read(raw)
     except PictureError as error:

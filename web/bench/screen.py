@@ -13,6 +13,13 @@ register(
         help="bench/help.html",
     ),
     Screen(
+        key="loupe",
+        within="bench",
+        styles=("ui/drawings.css", "bench/bench.css", "bench/loupe.css"),
+        scripts=("bench/loupe.js",),
+        help="bench/help.html",
+    ),
+    Screen(
         key="target",
         within="bench",
         styles=("bench/bench.css", "ui/printed.css", "bench/target.css"),

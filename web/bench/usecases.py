@@ -3,20 +3,18 @@
 from __future__ import annotations
 
 import math
-import secrets
-from dataclasses import dataclass
+from typing import Any
 
 from django.db.models import BooleanField, ExpressionWrapper, Q
 from django.http import Http404
 
 from optics import Kit
-from web.bag import findings
-from web.bag.models import Body, InHand, Lens
+from web.bag import findings, usecases
+from web.bag.models import Attachment, Body, InHand, Lens, Standard
 from web.bag.soundness import sound
-from web.bench import results
-from web.bench.frames import take_in
-from web.bench.made_up import apertures_of, photographed
-from web.bench.models import MOST_TESTS, Frame, Test, Thumbnail
+from web.bench.kinds import KINDS
+from web.bench.kinds.base import Job, Result
+from web.bench.models import MOST_READINGS, MOST_TESTS, Frame, Reading, Test, Thumbnail, plain
 from web.hand import panel
 from web.hand.fields import FIELDS, USUAL
 from web.people.models import Owner
@@ -29,16 +27,30 @@ def lenses(owner: Owner) -> list[Lens]:
     return sound(Lens.objects.filter(owner=owner))
 
 
-def begin(owner: Owner, lens: Lens) -> Test:
-    """Begin a test of a lens, on the body that was last in hand. Raises Full."""
+def attachments(owner: Owner) -> list[Attachment]:
+    """What can stand behind a lens while it is tested."""
+    return sound(Attachment.objects.filter(owner=owner))
+
+
+def lens_in_hand(owner: Owner) -> int | None:
+    """The key of the lens that was last in hand."""
+    return InHand.objects.filter(owner=owner).values_list("lens_id", flat=True).first()
+
+
+def begin(owner: Owner, lens: Lens, kind: str, adapter: str = "") -> Test:
+    """Begin a test of a lens, on the body that was last in hand. ``adapter``: the name of what is
+    behind the lens. Raises Full."""
     if Test.objects.filter(owner=owner).count() >= MOST_TESTS:
         raise Full(f"{MOST_TESTS} tests are under way: keep or give up some of them first.")
     chosen = InHand.objects.filter(owner=owner).select_related("body").first()
     body: Body | None = None if chosen is None else chosen.body
     pitch = None if body is None else body.pitch
     length = lens.shortest_mm if not lens.is_zoom else None
+    behind = next((one for one in attachments(owner) if one.name == adapter), None)
+    if behind is not None:
+        length = None if length is None else length * behind.factor
     return Test.objects.create(
-        owner=owner, lens=lens, body="" if body is None else body.name,
+        owner=owner, lens=lens, kind=kind, adapter="" if behind is None else behind.name, body="" if body is None else body.name,
         focal_length_mm=length, pitch_mm=pitch,
     )  # fmt: skip
 
@@ -67,24 +79,6 @@ def kit_for(owner: Owner, test: Test) -> Kit:
     return Kit(float(length), float(circle), apertures=(widest, smallest))
 
 
-def next_made_up(test: Test) -> float | None:
-    """The aperture at which the made-up camera has no frame yet; None where it has all."""
-    have = {round(f.f_number, 2) for f in test.frames.defer("small", "seen") if f.f_number}
-    return next((n for n in apertures_of(test.lens) if round(n, 2) not in have), None)
-
-
-def take_made_up(test: Test) -> Frame | None:
-    """Let the made-up camera take its next frame; None where it has all."""
-    if test.made_up is None:
-        test.made_up = secrets.randbelow(2**31)
-        test.save(update_fields=["made_up"])
-    f_number = next_made_up(test)
-    if f_number is None:
-        return None
-    name, raw = photographed(test.lens, test.made_up, f_number)
-    return take_in(test, name, raw)
-
-
 def say(test: Test, frame: Frame | None, values: dict[str, float]) -> None:
     """Say of a frame, or of all, what files did not."""
     if frame is not None and "f_number" in values:
@@ -96,29 +90,58 @@ def say(test: Test, frame: Frame | None, values: dict[str, float]) -> None:
     test.save(update_fields=["focal_length_mm", "pitch_mm"])
 
 
-def keep(test: Test, result: results.Result) -> str:
-    """Keep what a test found with its lens, and end the test; the key of the finding. Raises Full;
-    Http404 where there is nothing to keep."""
-    if result.series is None:
+def job_of(owner: Owner, test: Test, distance: float) -> Job:
+    """A test with all that its result comes from. ``distance``: that somebody would focus on,
+    mm."""
+    behind = None
+    if test.adapter:
+        behind = Attachment.objects.filter(owner=owner, name=test.adapter).first()
+    return Job(
+        test, tuple(frames_of(test)), tuple(test.readings.all()), kit_for(owner, test), behind,
+        distance, owner.units,
+    )  # fmt: skip
+
+
+def read_once(test: Test, values: dict[str, Any]) -> None:
+    """Take a reading down. Raises Full."""
+    if test.readings.count() >= MOST_READINGS:
+        raise Full(f"A test has room for {MOST_READINGS} readings: take some out first.")
+    Reading.objects.create(test=test, values=plain(values))
+
+
+def keep(job: Job, result: Result) -> None:
+    """Keep what a test found with its lens, and end the test. Raises Full; Http404 where there is
+    nothing to keep."""
+    if not result.ready:
         raise Http404
-    lens = test.lens
-    if len(lens.findings) >= findings.MOST:
+    lens, test, owner = job.lens, job.test, job.test.owner
+    new = result.found(job)
+    if len(lens.findings) + len(new) > findings.MOST:
         raise Full(f"A lens has room for {findings.MOST} findings: take some out first.")
-    good = [frame for frame in frames_of(test) if frame.seen is not None]
-    length = next((f.focal_length_mm for f in good if f.focal_length_mm), test.focal_length_mm)
-    key = findings.new_key()
-    found = results.finding(test, result, float(length or lens.shortest_mm), key)
-    lens.findings = [one.plain for one in findings.read([*lens.findings, found.plain])]
+    result.into(lens)
+    lens.findings = [one.plain for one in findings.read([*lens.findings, *(f.plain for f in new)])]
     lens.save()
-    owner = test.owner
     there = {one.key for each in Lens.objects.filter(owner=owner) for one in each.found}
     Thumbnail.objects.filter(owner=owner).exclude(finding__in=there).delete()
+    small = list(test.frames.filter(seen__isnull=False, small__isnull=False))
     Thumbnail.objects.bulk_create(
-        Thumbnail(owner=owner, finding=key, name=f.name, f_number=f.f_number, small=f.small)
-        for f in test.frames.filter(seen__isnull=False, small__isnull=False)
+        Thumbnail(owner=owner, finding=one.key, name=f.name, f_number=f.f_number, small=f.small)
+        for one in new
+        for f in small
+        if one.way in ("", f.way)
     )
     test.delete()
-    return key
+
+
+def keep_standard(job: Job, result: Result) -> Standard:
+    """Keep a circle as a standard of its own in the bag, and end the test. Raises Full; Http404
+    where there is none."""
+    asked = result.standard(job)
+    if asked is None:
+        raise Http404
+    made = usecases.circle_as_standard(job.test.owner, *asked)
+    job.test.delete()
+    return made
 
 
 def switch(lens: Lens, key: str, used: bool) -> None:
@@ -134,49 +157,6 @@ def take_out(lens: Lens, key: str) -> dict[str, object] | None:
     lens.findings = [one for one in kept if one["key"] != key]
     lens.save()
     return gone
-
-
-@dataclass(frozen=True, slots=True)
-class ShownFinding:
-    """A finding, whether it does not agree with the others of its kind, and its frames."""
-
-    finding: findings.Finding
-    odd: bool
-    frames: tuple[Thumbnail, ...]
-
-
-def shown_findings(lens: Lens) -> list[ShownFinding]:
-    """What tests found of a lens, the last first."""
-    found = lens.found
-    odd_ones = {
-        one.key
-        for kind in findings.KINDS
-        if (one := findings.odd(findings.of_kind(found, kind, None))) is not None
-    }
-    keys = [one.key for one in found]
-    small: dict[str, list[Thumbnail]] = {key: [] for key in keys}
-    for frame in Thumbnail.objects.filter(owner=lens.owner, finding__in=keys).defer("small"):
-        small[frame.finding].append(frame)
-    return [
-        ShownFinding(one, one.key in odd_ones, tuple(small[one.key])) for one in reversed(found)
-    ]
-
-
-@dataclass(frozen=True, slots=True)
-class Together:
-    """What the findings of a kind that are used come to, and where near and far disagree."""
-
-    rows: tuple[findings.Row, ...]
-    count: int
-    disagree: findings.Disagreement | None
-
-
-def together(lens: Lens) -> Together | None:
-    """The shifts of a lens by all its tests that are used; None where there are not several."""
-    used = [one for one in findings.of_kind(lens.found, findings.SHIFT, None) if one.used]
-    if len(used) < 2:
-        return None
-    return Together(findings.combined(used), len(used), findings.near_and_far(used))
 
 
 def put_back(lens: Lens, gone: object) -> None:

@@ -1,29 +1,26 @@
-"""The bench as pages: its tests, one under way, the target to print, and what was found."""
+"""The bench as pages: its tests, and one under way."""
 
 from __future__ import annotations
 
 from typing import Any
 
 from django.core.exceptions import ValidationError
-from django.http import Http404, HttpResponse, HttpResponseRedirect, JsonResponse
+from django.http import Http404, HttpResponse, JsonResponse
 from django.shortcuts import redirect, render
-from django.template.loader import render_to_string
 from django.urls import reverse
 from django.views.decorators.http import require_POST, require_safe
 
-from drawing import target
-from drawing.shift_chart import drawn
 from web.bag.models import Lens
-from web.bench import results, usecases
+from web.bench import usecases
 from web.bench.forms import SaidForm
 from web.bench.frames import NoRoom, missing, take_in
-from web.bench.models import Frame, Test, Thumbnail
-from web.bench.steps import SHIFT
+from web.bench.kinds import KINDS
+from web.bench.kinds.ways import CHOICES
+from web.bench.models import Frame, Test
 from web.people.models import Owner
 from web.people.owners import OwnedRequest, find, writer
 from web.people.quota import Full
 from web.planner.steps import shown
-from web.ui import printing
 from web.ui.fields import read_length
 from web.ui.storing import NotStored, storing
 from web.ui.throttle import throttled
@@ -41,13 +38,16 @@ def page(request: OwnedRequest) -> HttpResponse:
 def _page(request: OwnedRequest, full: str = "", status: int = 200) -> HttpResponse:
     owner = request.owner
     mine = usecases.lenses(owner)
+    under_way = Test.objects.filter(owner=owner).select_related("lens")
     context = {
         "screen": "bench",
+        "kinds": KINDS.values(),
         "lenses": mine,
+        "chosen": usecases.lens_in_hand(owner),
+        "attachments": usecases.attachments(owner),
         "tested": [lens for lens in mine if lens.findings],
-        "under_way": Test.objects.filter(owner=owner).select_related("lens"),
+        "under_way": [(test, KINDS[test.kind]) for test in under_way],
         "full": full,
-        "out": _put_back(request),
     }
     return render(request, "bench/page.html", context, status=status)
 
@@ -56,54 +56,61 @@ def _page(request: OwnedRequest, full: str = "", status: int = 200) -> HttpRespo
 def begin(request: OwnedRequest) -> HttpResponse:
     """Begin a test of a lens."""
     owner = writer(request)
-    lens = _lens(owner, request.POST.get("lens", ""))
+    found = lens_of(owner, request.POST.get("lens", ""))
+    kind = request.POST.get("kind", "shift")
+    if kind not in KINDS:
+        raise Http404
     try:
-        return redirect("bench:test", usecases.begin(owner, lens).pk)
+        begun = usecases.begin(owner, found, kind, request.POST.get("with", ""))
     except Full as full:
         return _page(request, full.sentence, 422)
+    return redirect("bench:test", begun.pk)
 
 
 @require_safe
 def steps(request: OwnedRequest, key: int) -> HttpResponse:
-    """How to take the frames, one step at a time."""
+    """How a test is done, one step at a time."""
     test = usecases.of(request.owner, key)
     back = reverse("bench:test", args=[test.pk])
-    return shown(request, (SHIFT,), back, "bench", name=test.lens.name, home="The test")
+    routine = KINDS[test.kind].routine
+    return shown(request, (routine,), back, "bench", name=test.lens.name, home="The test")
 
 
 @require_safe
 def test(request: OwnedRequest, key: int) -> HttpResponse:
-    """A test under way: what it found so far, and its frames."""
+    """A test under way: what it found so far, and what from."""
     return _test(request, usecases.of(request.owner, key))
 
 
 def _test(request: OwnedRequest, test: Test, status: int = 200, **more: Any) -> HttpResponse:
-    owner = request.owner
-    frames = usecases.frames_of(test)
+    owner, kind = request.owner, KINDS[test.kind]
     text = request.GET.get("at", "").strip()[:40] or _USUAL_DISTANCE
     wrong = ""
     try:
         distance = read_length(text, owner.units)
     except ValidationError as error:
         wrong, distance = " ".join(error.messages), read_length(_USUAL_DISTANCE, owner.units)
-    kit = usecases.kit_for(owner, test)
-    result = results.of(test, frames, kit, distance, owner.units)
-    chart = None if result.series is None else drawn(
-        [(line.f_number, line.shift, line.error) for line in result.lines], kit.coc
-    )  # fmt: skip
+    job = usecases.job_of(owner, test, distance)
+    result = kind.find(job)
     context = {
         "screen": "bench",
         "test": test,
-        "frames": [(frame, missing(frame, test)) for frame in frames],
-        "good": sum(frame.seen is not None for frame in frames),
+        "kind": kind,
+        "frames": [(frame, missing(frame, test)) for frame in job.frames],
+        "readings": [
+            (one, kind.told(one, owner.units), one.pk in result.odd) for one in job.readings
+        ],
+        "reading_form": kind.reading and kind.reading(test.lens, owner.units),
+        "ways": CHOICES,
+        "good": len(job.good),
         "result": result,
-        "chart": chart,
+        "standard": result.standard(job) if result.ready else None,
         "distance": distance,
         "distance_text": text,
         "distance_wrong": wrong,
         "system": owner.units,
-        "circle": kit.coc,
-        "next_made_up": usecases.next_made_up(test),
+        "circle": job.kit.coc,
+        "next_made_up": kind.next(test),
         **more,
     }
     return render(request, "bench/test.html", context, status=status)
@@ -114,6 +121,9 @@ def _test(request: OwnedRequest, test: Test, status: int = 200, **more: Any) -> 
 def frames(request: OwnedRequest, key: int) -> HttpResponse:
     """Take files into a test, each looked at as it comes."""
     test = usecases.of(writer(request), key)
+    way = request.POST.get("way", "")
+    if KINDS[test.kind].ways and way not in CHOICES:
+        raise Http404
     told = []
     for upload in request.FILES.getlist("file"):
         name = str(upload.name)
@@ -122,7 +132,7 @@ def frames(request: OwnedRequest, key: int) -> HttpResponse:
             continue
         try:
             with storing():
-                frame = take_in(test, name, upload.read())
+                frame = take_in(test, name, upload.read(), way)
         except (NoRoom, NotStored) as error:
             told.append((name, error.sentence))
             break
@@ -135,15 +145,39 @@ def frames(request: OwnedRequest, key: int) -> HttpResponse:
     return redirect("bench:test", test.pk)
 
 
+@require_POST
+def reading(request: OwnedRequest, key: int) -> HttpResponse:
+    """Take a reading down, or out."""
+    test = usecases.of(writer(request), key)
+    kind = KINDS[test.kind]
+    if kind.reading is None:
+        raise Http404
+    if "out" in request.POST:
+        number = request.POST["out"]
+        if is_key(number):
+            test.readings.filter(pk=int(number)).delete()
+        return redirect("bench:test", test.pk)
+    form = kind.reading(test.lens, request.owner.units, request.POST)
+    if not form.is_valid():
+        return _test(request, test, 422, reading_form=form)
+    try:
+        with storing():
+            usecases.read_once(test, form.values)
+    except (Full, NotStored) as error:
+        return _test(request, test, 422, reading_form=form, told=[("", error.sentence)])
+    return redirect(f"{reverse('bench:test', args=[test.pk])}#next-reading")
+
+
 @throttled("frames", "POST")
 @require_POST
 def made_up(request: OwnedRequest, key: int) -> HttpResponse:
-    """Let the made-up camera take its next frame."""
+    """Let the made-up camera take its next frame, or give its next reading."""
     test = usecases.of(writer(request), key)
-    frame = usecases.take_made_up(test)
+    kind = KINDS[test.kind]
+    taken = kind.made_up(test)
     if request.headers.get("Accept") == "application/json":
-        left = usecases.next_made_up(test)
-        return JsonResponse({"taken": frame is not None, "more": left is not None})
+        coming = kind.next(test)
+        return JsonResponse({"taken": taken, "more": coming is not None, "next": coming or ""})
     return redirect("bench:test", test.pk)
 
 
@@ -152,7 +186,7 @@ def say(request: OwnedRequest, key: int) -> HttpResponse:
     """Say of a frame what its file did not, or take it out."""
     test = usecases.of(writer(request), key)
     number = request.POST.get("frame", "")
-    frame = test.frames.filter(pk=int(number)).first() if _is_key(number) else None
+    frame: Frame | None = test.frames.filter(pk=int(number)).first() if is_key(number) else None
     if "out" in request.POST:
         if frame is not None:
             frame.delete()
@@ -169,18 +203,19 @@ def say(request: OwnedRequest, key: int) -> HttpResponse:
 
 @require_POST
 def keep(request: OwnedRequest, key: int) -> HttpResponse:
-    """Keep what a test found with its lens, or give it up."""
+    """Keep what a test found with its lens, or as a standard, or give it up."""
     owner = writer(request)
     test = usecases.of(owner, key)
     if "discard" in request.POST:
         test.delete()
         return redirect("bench:page")
-    kit = usecases.kit_for(owner, test)
-    distance = read_length(_USUAL_DISTANCE, owner.units)
-    result = results.of(test, usecases.frames_of(test), kit, distance, owner.units)
-    lens = test.lens
+    job = usecases.job_of(owner, test, read_length(_USUAL_DISTANCE, owner.units))
+    lens = job.lens
     try:
-        usecases.keep(test, result)
+        result = KINDS[test.kind].find(job)
+        if "standard" in request.POST:
+            return redirect("bag:edit", "standard", usecases.keep_standard(job, result).pk)
+        usecases.keep(job, result)
     except Full as full:
         return _test(request, test, 422, told=[("", full.sentence)])
     return redirect("bench:lens", lens.pk)
@@ -193,97 +228,19 @@ def small(request: OwnedRequest, key: int, frame: int) -> HttpResponse:
     found: Frame | None = test.frames.filter(pk=frame).first()
     if found is None or not found.small:
         raise Http404
-    return _jpeg(found.small)
+    return jpeg(found.small)
 
 
-@require_safe
-def thumbnail(request: OwnedRequest, key: int) -> HttpResponse:
-    """A frame that a finding was made of, small."""
-    found: Thumbnail = find(Thumbnail, request.owner, key, "")
-    return _jpeg(found.small)
-
-
-def _jpeg(small: bytes | memoryview[int]) -> HttpResponse:
+def jpeg(small: bytes | memoryview[int]) -> HttpResponse:
+    """A small picture, sent."""
     response = HttpResponse(bytes(small), content_type="image/jpeg")
     response["Cache-Control"] = "private, max-age=3600"
     return response
 
 
-@require_safe
-def lens(request: OwnedRequest, key: int) -> HttpResponse:
-    """What tests found of a lens."""
-    return _lens_page(request, _lens(request.owner, str(key)))
-
-
-def _lens_page(request: OwnedRequest, lens: Lens) -> HttpResponse:
-    context = {
-        "screen": "bench",
-        "lens": lens,
-        "found": usecases.shown_findings(lens),
-        "together": usecases.together(lens),
-        "out": _put_back(request),
-        "system": request.owner.units,
-    }
-    return render(request, "bench/lens.html", context)
-
-
-@require_POST
-def found(request: OwnedRequest, key: int) -> HttpResponse:
-    """Use a finding of a lens or leave it out, take it out, or put it back."""
-    lens = _lens(writer(request), str(key))
-    which = request.POST.get("finding", "")
-    if "used" in request.POST:
-        usecases.switch(lens, which, request.POST["used"] == "1")
-    elif "out" in request.POST:
-        request.session["bench_out"] = {"lens": lens.pk, "finding": usecases.take_out(lens, which)}
-    elif "back" in request.POST:
-        gone = request.session.pop("bench_out", None)
-        if gone and gone["lens"] == lens.pk and gone["finding"]:
-            usecases.put_back(lens, gone["finding"])
-    return HttpResponseRedirect(reverse("bench:lens", args=[lens.pk]))
-
-
-def _put_back(request: OwnedRequest) -> Any:
-    """What was taken out last, while it can be put back."""
-    gone = request.session.get("bench_out")
-    return gone if gone and gone.get("finding") else None
-
-
-@require_safe
-def target_page(request: OwnedRequest) -> HttpResponse:
-    """The target, to be printed from the browser."""
-    context = {"screen": "target", **_target("a4")}
-    return render(request, "bench/target_page.html", context)
-
-
-@throttled("pdf")
-@require_safe
-def target_pdf(request: OwnedRequest, paper: str) -> HttpResponse:
-    """The target at its true size, as a PDF."""
-    if paper not in target.PAPERS:
-        raise Http404
-    html = render_to_string("bench/target.html", {**_target(paper), "ours": printing.OURS})
-    return printing.answered(request, lambda: printing.pdf(lambda _: html), f"target-{paper}")
-
-
-def _target(paper: str) -> dict[str, Any]:
-    width, height = target.PAPERS[paper]
-    foot = -target.CHECK_Y
-    return {
-        "paper": paper,
-        "width": width,
-        "height": height,
-        "box": f"{-width / 2} {-height / 2} {width} {height}",
-        "target": target.picture(),
-        "check_top": foot - 1.5,
-        "words_y": foot + 5.0,
-        "far_y": -foot,
-    }
-
-
-def _lens(owner: Owner, key: str) -> Lens:
+def lens_of(owner: Owner, key: str) -> Lens:
     """A lens of an owner that can be tested; a 404 for none."""
-    if not _is_key(key):
+    if not is_key(key):
         raise Http404
     found: Lens = find(Lens, owner, int(key), "")
     if found not in usecases.lenses(owner):
@@ -291,5 +248,6 @@ def _lens(owner: Owner, key: str) -> Lens:
     return found
 
 
-def _is_key(text: str) -> bool:
+def is_key(text: str) -> bool:
+    """Whether text can be the key of a row."""
     return text.isdecimal() and len(text) < 19

@@ -11,7 +11,7 @@ from django.http import Http404, QueryDict
 
 from optics import Kit, Setup
 from optics.base.formats import Format
-from web.bag import findings
+from web.bag import counted
 from web.bag.models import Body, InHand, Lens, Standard, Thing
 from web.bag.soundness import faults, sound
 from web.hand import panel, paper
@@ -79,7 +79,7 @@ class Asked:
     def head(self) -> Head:
         """What its cards begin with."""
         things: tuple[str, ...] = (self.body.name,) if self.body else ()
-        if findings.faults(self.lens.found, self.kit.focal_length):
+        if counted.faults(self.lens.found, self.kit.focal_length):
             things += (paper.TESTED,)
         words = paper.sharp(self.standard, self.setup.coc, self.system)
         return Head(self.lens.name, things, words, self.system)
@@ -92,7 +92,7 @@ class Asked:
             widest = float(self.lens.widest_at(focal_length))
             kit = replace(self.kit, focal_length=focal_length, closest=0.0)
             if self.lens.findings:  # a zoom is known where it was tested, and nowhere else
-                found = findings.faults(self.lens.found, focal_length)
+                found = counted.faults(self.lens.found, focal_length)
                 kit = kit.with_faults(found).with_ring_off(self.lens.ring_off_mm or 0.0)
             return kit.at(max(self.f_number, widest))
 

@@ -13,9 +13,10 @@ from django.db import connection
 
 from optics.base import units
 from optics.lens.aperture import THIRDS
+from optics.lens.focusing import Tried
 from optics.lens.kit import Fault
 from optics.lens.touch import Hands
-from web.bag.findings import faults
+from web.bag.counted import faults, ring_off, ways_of
 from web.bag.models import Attachment, Body, InHand, Lens, Standard, Thing
 from web.bag.soundness import sound
 from web.bag.standards import Sensor
@@ -62,7 +63,8 @@ class InUse:
         shortest = self.ends(lens.shortest_mm * self.factor)
         ends = shortest if shortest == longest else None  # a zoom that darkens has no one range
         if self.attachment is not None:
-            return Told(ends)  # what stands behind a lens makes other distances and pupils of it
+            found = faults(lens.found, self.focal_length, self.attachment.name)
+            return Told(ends, faults=found)  # it makes other distances and pupils of a lens
         pupils = None
         if lens.pupil_ratio is not None or lens.hiatus_mm is not None:
             pupils = Pupils(lens.pupil_ratio or 1.0, lens.hiatus_mm or 0.0)
@@ -73,9 +75,27 @@ class InUse:
         """What tests found of the lens in hand, at a focal length, mm."""
         if self.lens is None:
             return self._told.faults
-        if self.attachment is not None or not self.lens.findings:
+        if not self.lens.findings:
             return ()
-        return faults(self.lens.found, focal_length)
+        return faults(self.lens.found, focal_length, self.behind)
+
+    def ring_off_at(self, focal_length: float) -> float:
+        """How much more the lens in hand stands out than its ring reads, by its tests, mm."""
+        if self.lens is None or not self.lens.findings:
+            return 0.0
+        return ring_off(self.lens.found, focal_length, self.behind)
+
+    @property
+    def behind(self) -> str:
+        """The name of what stands behind the lens; empty for nothing."""
+        return "" if self.attachment is None else self.attachment.name
+
+    @property
+    def tried(self) -> dict[str, Tried]:
+        """How well ways of focusing did in tests of the lens in hand on the body in hand."""
+        if self.lens is None or self.body is None or not self.lens.findings:
+            return {}
+        return ways_of(self.lens.found, self.body.name)
 
     def pupils_at(self, focal_length: float) -> Pupils | None:
         """The pupils of the lens in hand; None where they are not known, or not at a focal length,

@@ -26,16 +26,28 @@ _SMALLEST = 5e-4
 class AsTested:
     """What an answer says of a lens's tests.
 
-    ``shift``, ``blur``  at the aperture in force, mm; 0 for none. ``counts``: whether they count.
+    ``shift``, ``blur``  at the aperture in force, mm; 0 for none. ``ring_off``: how much more it stands
+    out than its ring reads, mm. ``counts``: whether they count.
     ``other``  the first frame to take if they did not, or if they did; None where there is none.
     ``link``   the query of the same scene with them left out, or counted again.
     """
 
     shift: float
     blur: float
+    ring_off: float
     counts: bool
     other: Shot | None
     link: str
+
+    @property
+    def off_by(self) -> float:
+        """The same, whichever way, mm."""
+        return abs(self.ring_off)
+
+    @property
+    def stands_out(self) -> bool:
+        """Whether it stands out more than its ring reads, and not less."""
+        return self.ring_off > 0
 
     @property
     def farther(self) -> bool:
@@ -53,10 +65,11 @@ def as_tested(
     if not faults:
         return None
     setup = hand.kit.with_faults(faults).at(hand.f_number)
-    shift = setup.focus_shift if abs(setup.focus_shift) >= _SMALLEST else 0.0
+    off = hand.in_use.ring_off_at(hand.kit.focal_length)
+    shift = setup.focus_shift + off if abs(setup.focus_shift + off) >= _SMALLEST else 0.0
     blur = setup.lens_disc if setup.lens_disc >= _SMALLEST and setup.diffraction else 0.0
     counts = not reading.texts[IDEAL]
-    if not shift and not blur:
+    if not shift and not blur and not off:
         return None
     link = urlencode([*((k, v) for k, v in reading.pairs() if k != IDEAL),
                       *([(IDEAL, "1")] if counts else [])], safe="/'")  # fmt: skip
@@ -64,4 +77,5 @@ def as_tested(
     with suppress(OpticsError, ValueError, ArithmeticError):
         shots = kind.shots(kind.answer(read(QueryDict(link), who)))
         other = shots[0] if shots else None
-    return AsTested(units.significant(shift, 2), units.significant(blur, 2), counts, other, link)
+    shown = [units.significant(size, 2) for size in (shift, blur, off)]
+    return AsTested(shown[0], shown[1], shown[2], counts, other, link)

@@ -52,7 +52,7 @@ def on_a_star(made: Handling, where: str = "") -> tuple[Step, ...]:
         ),
         Step(
             "Turn past the point, then come back to the smallest square of light.",
-            "Where it is smallest, dimmer stars have come out beside it.",
+            " ".join(("Where it is smallest, dimmer stars have come out beside it.", made.tested)).strip(),
             key="turn",
             branches=(
                 Branch(
@@ -125,9 +125,8 @@ def by_scale(made: Handling) -> tuple[Step, ...]:
         made.aperture(),
         Step(
             f"Turn the ring to {made.where}, or past it.",
-            "By its scale. An infinity mark is right for one lens at one warmth: what a test "
-            "by day showed is better. A ground glass shows the moon or a bright planet: check "
-            "there.",
+            f"By its scale. {made.tested or _MARK} A ground glass shows the moon or a bright "
+            "planet: check there.",
             key="turn",
             branches=(
                 Branch(
@@ -141,6 +140,11 @@ def by_scale(made: Handling) -> tuple[Step, ...]:
             ),
         ),
     )
+
+
+_MARK = (
+    "An infinity mark is right for one lens at one warmth: what a test by day showed is better."
+)
 
 
 def _no_star(made: Handling) -> Branch:

@@ -9,10 +9,11 @@ from dataclasses import dataclass
 
 from optics.base import settable, units
 from optics.base.units import Measures
+from web.bag.counted import infinity_of
 from web.bag.models import Body, Closing, Lens, RingKind, Start
 from web.planner.steps import Branch, Step
 from web.sky.usecases import Answer
-from web.ui.templatetags.format import number, shutter, stops_cost
+from web.ui.templatetags.format import figures2, number, shutter, stops_cost
 
 _A_LITTLE = 0.05
 """Stops: what is not spoken of."""
@@ -47,6 +48,22 @@ class Handling:
     def where(self) -> str:
         """Where the ring goes, as it is read."""
         return settable.written(self.answer.here.focus, self.answer.sky.system)
+
+    @property
+    def tested(self) -> str:
+        """Where tests of the lens in hand found infinity on its ring, in a sentence; empty for
+        nowhere."""
+        lens, in_use = self.lens, self.answer.sky.in_use
+        if lens is None or not lens.findings:
+            return ""
+        length = float(self.answer.sky.setup.focal_length)
+        found = infinity_of(lens.found, lens.ring, length, in_use.behind, in_use.factor)
+        if found.past_mark is not None:
+            way = "past" if found.past_mark > 0 else "short of"
+            return f"By your test infinity is {figures2(abs(found.past_mark))}° {way} its mark."
+        if found.before_stop is not None:
+            return f"By your test infinity is {figures2(abs(found.before_stop))}° before its stop."
+        return ""
 
     @property
     def picture(self) -> tuple[str, str, str]:

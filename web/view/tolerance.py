@@ -56,7 +56,8 @@ class OnRing:
 @dataclass(frozen=True, slots=True)
 class Focusing:
     """A way of focusing against the window. ``near``, ``far``: where the ring may end up on a
-    hurried day, mm; ``careful_near``, ``careful_far``: on a careful one."""
+    hurried day, mm; ``careful_near``, ``careful_far``: on a careful one. ``tested``: whether a test of
+    one's own says so, not what is usual."""
 
     way: str
     near: float
@@ -65,6 +66,7 @@ class Focusing:
     careful_far: float
     fit: str
     chosen: bool
+    tested: bool
 
 
 @dataclass(frozen=True, slots=True)
@@ -104,7 +106,8 @@ def tolerance(answer: Answer, in_use: InUse, focus_by: str) -> Tolerance:
         hurried = focusing.in_distance(scene.setup, focus, error.worst)
         careful = focusing.in_distance(scene.setup, focus, error.best)
         fit = focusing.fit(error, room)
-        ways.append(Focusing(error.way, *hurried, *careful, fit, error.way == focus_by))
+        own, tested = error.way == focus_by, error.way in in_use.tried
+        ways.append(Focusing(error.way, *hurried, *careful, fit, own, tested))
     on_ring = _on_ring(answer, in_use, ring) if ring is not None and lens is not None else None
     given = None
     if window is not None and window != answer.exact_window:
@@ -125,6 +128,7 @@ def errors_of(scene: Scene, in_use: InUse) -> tuple[focusing.Error, ...]:
         taken_at if taking else widest,
         scene.format.pixel_pitch(pixels) if pixels else None,
         ring_of(in_use) if lens is not None and lens.has_scale else None,
+        in_use.tried,
     )
 
 

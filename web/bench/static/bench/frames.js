@@ -27,9 +27,11 @@ document.addEventListener("alpine:init", () => {
     async takeAll(event) {
       event.preventDefault();
       const body = new FormData(event.target);
-      await this.all(8, async (at) => {
-        this.says = `frame ${at + 1} is taken and measured`;
-        return (await this.send(event.target.action, body)).more;
+      this.says = "The first is taken and measured";
+      await this.all(60, async (at) => {
+        const answer = await this.send(event.target.action, body);
+        this.says = `${at + 1} done; next ${answer.next}`;
+        return answer.more;
       });
     },
 

@@ -1,10 +1,11 @@
-"""What a test found: its shifts, what they mean for pictures, and what to do about it."""
+"""Focus shift: how the plane of sharpness moves as the aperture closes, and what to do about it."""
 
 from __future__ import annotations
 
 import math
 from dataclasses import dataclass
 
+from drawing.shift_chart import ShiftChart, drawn
 from imaging.errors import PictureError
 from imaging.looked import Looked, same_kind
 from imaging.shift import Series, compared
@@ -15,7 +16,11 @@ from optics.lens.conjugates import focus_of, magnification
 from optics.lens.found import Found
 from web.bag import findings
 from web.bench.frames import looked, missing
-from web.bench.models import Frame, Test
+from web.bench.kinds import made_up
+from web.bench.kinds.base import Job, Kind, one
+from web.bench.kinds.base import Result as Any_
+from web.bench.kinds.sheet_steps import BRING, PRINT, Branch, Step
+from web.planner.steps import Routine
 from web.ui.templatetags.format import f_number
 
 _LEAST_ERROR = 1e-6
@@ -46,16 +51,36 @@ class Line:
         return "just" if self.circles <= JUST else "soft"
 
 
-@dataclass(frozen=True, slots=True)
-class Result:
-    """A test's result. ``lines``: the widest aperture first. ``wrong``: why there is none, with the
-    cure, and ``at`` which frame; empty where there is one. ``least``: frames it still needs."""
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Result(Any_):
+    """A test's result. ``lines``: the widest aperture first."""
 
     series: Series | None = None
     lines: tuple[Line, ...] = ()
-    wrong: str = ""
-    at: str = ""
-    lacks: bool = False
+    circle: float = math.nan
+    focal_length: float = math.nan
+
+    @property
+    def ready(self) -> bool:
+        """Whether there is something to keep."""
+        return self.series is not None
+
+    @property
+    def chart(self) -> ShiftChart:
+        """It drawn."""
+        rows = [(line.f_number, line.shift, line.error) for line in self.lines]
+        return drawn(rows, self.circle)
+
+    def found(self, job: Job) -> list[findings.Finding]:
+        """Its shifts, as they were shown."""
+        if self.series is None:
+            return []
+        rows = tuple(
+            findings.Row(line.f_number, Found(line.shift, max(line.error, _LEAST_ERROR)))
+            for line in self.lines
+        )
+        distance = units.significant(self.series.distance, 3)
+        return [one(job, findings.SHIFT, rows, self.focal_length, distance)]
 
     @property
     def keeps(self) -> bool:
@@ -78,10 +103,8 @@ class Result:
         return self.lines[0].f_number if self.lines else math.nan
 
 
-def of(test: Test, frames: list[Frame], kit: Kit, distance: float, system: str) -> Result:
-    """What a test found. ``kit``: the lens with the standard in hand; ``distance``: that somebody
-    would focus on, mm."""
-    good = [frame for frame in frames if frame.seen is not None]
+def _find(job: Job) -> Result:
+    good, test = job.good, job.test
     if any(missing(frame, test) for frame in good):
         return Result(lacks=True)
     if len(good) < 2:
@@ -92,7 +115,9 @@ def of(test: Test, frames: list[Frame], kit: Kit, distance: float, system: str) 
         series = compared(seen)
     except PictureError as error:
         return Result(wrong=error.sentence, at=error.place)
-    return Result(series, tuple(_lines(series, seen, kit, distance, system)))
+    lines = tuple(_lines(series, seen, job.kit, job.distance, job.system))
+    length = seen[0].taken.focal_length
+    return Result(series=series, lines=lines, circle=job.kit.coc, focal_length=length)
 
 
 def _lines(
@@ -129,13 +154,52 @@ def _turned(kit: Kit, focal_length: float, distance: float, shift: float, system
     return settable.nearest(turned, system, settable.FINE)
 
 
-def finding(test: Test, result: Result, focal_length: float, key: str) -> findings.Finding:
-    """What a test found, as it was shown, to be kept with the lens."""
-    assert result.series is not None
-    rows = tuple(
-        findings.Row(line.f_number, Found(line.shift, max(line.error, _LEAST_ERROR)))
-        for line in result.lines
-    )
-    distance = units.significant(result.series.distance, 3)
-    on = test.begun.date()
-    return findings.Finding(key, findings.SHIFT, on, focal_length, distance, test.body, True, rows)
+SHIFT = Kind(
+    key="shift",
+    name="Focus shift",
+    asks="Does the plane of sharpness move as you close the aperture?",
+    needs="The printed target, a tripod, a frame at each aperture: ten minutes.",
+    waits="Bring a frame of the target wide open, and one at each smaller aperture, all focused "
+    "once.",
+    more="One frame is in. Bring others, stopped down.",
+    routine=Routine(
+        key="shift",
+        name="Focus shift",
+        when="what the focus of a lens does as its aperture closes",
+        steps=(
+            PRINT,
+            Step(
+                "Lean it back by some 45°, its rings at the far end.",
+                "Against a box or a wall, in even light. The camera looks at it level or a little "
+                "from above, straight along its middle.",
+            ),
+            Step(
+                "Camera on a tripod, some thirteen focal lengths away.",
+                "For 50 mm that is 65 cm: all six round marks are in the frame, and the sheet "
+                "nearly fills it. Timer or cable; stabiliser off; lowest ISO; sharpening in the "
+                "camera off.",
+            ),
+            Step(
+                "Open the aperture all the way, and focus on the middle of the sheet.",
+                "Between the two small triangles, by the magnified view. Then touch the ring no "
+                "more: autofocus off, tape on the ring if it turns easily.",
+                key="focus",
+            ),
+            Step(
+                "Take a frame at each aperture, from the widest on.",
+                "Change the time as you close, so that the paper stays light and is not blown out. "
+                "Two frames at each do better than one.",
+                branches=(
+                    Branch("I touched the ring", ("Begin again from the widest.",), back="focus"),
+                ),
+            ),
+            BRING,
+        ),
+    ),
+    find=_find,
+    made_up=made_up.takes(made_up.shift_frame, made_up.shift_stops),
+    next=made_up.next_of(made_up.shift_stops),
+    target=True,
+    distance=True,
+)
+"""Focus shift."""
