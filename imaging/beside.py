@@ -125,9 +125,7 @@ def _beside(first: Luminance, second: Luminance) -> tuple[float, float]:
     return float(across) * step, float(down) * step
 
 
-def _said(
-    first: Luminance, second: Luminance, own: float, other: float
-) -> tuple[Says, float]:
+def _said(first: Luminance, second: Luminance, own: float, other: float) -> tuple[Says, float]:
     """What is said of a patch, and how many times as much contrast the second has."""
     softest = np.nanmax((own, other)) if math.isfinite(own) or math.isfinite(other) else 0.0
     width = max(_GAUSS_OF_DISC * float(softest), _LEAST_GAUSS)

@@ -1,7 +1,7 @@
 """How sharp a lens is at its apertures: from frames of the sheet held flat before the camera.
 
-All of it stands at one depth, so that what its edges are blurred by is the lens itself, diffraction,
-and what the focus was missed by. Of several frames at one aperture the sharpest counts: a missed
+All of it stands at one depth, so what its edges are blurred by is the lens itself, diffraction, and
+what the focus was missed by. Of several frames at one aperture the sharpest counts: a missed
 focus only ever makes a picture softer. Diffraction is taken away as squares, as it was added
 [gauss]; what is left is the lens's own.
 """

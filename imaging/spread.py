@@ -142,8 +142,8 @@ def _bent(z: Array) -> Array:
 @dataclass(frozen=True, slots=True)
 class Fitted:
     """A fit: ``blur``; how far ``off`` the profile's zero its edge stands, pixels; and what is
-    ``left_over``, the deviation of the profile from it, in its own unit; ``shape``: disc, and square
-    of the Gaussian, for a fit that follows."""
+    ``left_over``, the deviation of the profile from it, in its own unit; ``shape``: disc, and
+    square of the Gaussian, for a fit that follows."""
 
     blur: Blur
     off: float

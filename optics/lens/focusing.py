@@ -83,9 +83,9 @@ def errors(
     """What each way of focusing gets wrong with a lens.
 
     ``focal_length``: mm. ``widest``: the f-number focused at. ``pitch``: of a pixel, mm; None on
-    film. ``ring``: of the lens, for reading its scale; None leaves that way out. ``tried``: ways that
-    were tried, which replaces what is usual: careful is within one deviation, hurried within two.
-    Raises NotANumber, OutOfRange.
+    film. ``ring``: of the lens, for reading its scale; None leaves that way out. ``tried``: ways
+    that were tried, which replaces what is usual: careful is within one deviation, hurried within
+    two. Raises NotANumber, OutOfRange.
     """
     require_positive("focal_length", focal_length, "focal length")
     require_positive("widest", widest, "aperture")

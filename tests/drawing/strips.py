@@ -6,7 +6,15 @@ from collections.abc import Callable
 from random import Random
 from typing import Any
 
-from drawing import ring_strip, shift_chart, sliding_strip, target
+from drawing import (
+    difference_map,
+    readings_chart,
+    ring_strip,
+    sharpness_chart,
+    shift_chart,
+    sliding_strip,
+    target,
+)
 from optics.lens import ring_strip as ring_strips
 from optics.lens.kit import Kit
 from optics.lens.ring import Ring
@@ -35,7 +43,32 @@ def strips(random: Random) -> dict[str, Callable[[], Any]]:
         rows = [(widest * 2**k, most * k / 3, 0.001) for k in range(pick((1, 2, 4)))]
         return shift_chart.drawn(rows, circle)
 
+    def read() -> Any:
+        rows = [
+            readings_chart.Readings(
+                tuple(random.uniform(-3, 9) for _ in range(pick((1, 3, 8)))), 2.0, pick((0.0, 0.4)),
+                pick((None, (-1.0, 4.0))), pick(("", "35 mm")),
+            )
+            for _ in range(pick((1, 3)))
+        ]  # fmt: skip
+        return readings_chart.drawn(rows, pick((True, False)))
+
+    def sharp() -> Any:
+        nan = float("nan")
+        rows = [
+            sharpness_chart.Blur(n, n * 7e-4 + 0.003, 2e-4, pick((nan, 0.011)), 3e-4, n * 7e-4)
+            for n in (1.8, 2.8, 5.6, 11.0)[: pick((1, 4))]
+        ]
+        return sharpness_chart.drawn(rows, pick((0.01, 0.025, 0.5)))
+
+    def differs() -> Any:
+        says = [[pick(("same", "moved", "first softer")) for _ in range(6)] for _ in range(4)]
+        return difference_map.boxes(says, pick((64, 96)), frozenset({"same"}))
+
     return {
+        "readings_chart.drawn": read,
+        "sharpness_chart.drawn": sharp,
+        "difference_map.boxes": differs,
         "sliding_strip.draw": slides,
         "ring_strip.draw": wraps,
         "shift_chart.drawn": shifts,

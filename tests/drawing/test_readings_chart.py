@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 import math
 import unittest
 
@@ -44,11 +45,12 @@ class SharpnessChartTest(unittest.TestCase):
         blurs = [Blur(2.0, 0.008, 0.0002, 0.012, 0.0002, 0.002),
                  Blur(8.0, 0.0090, 0.0002, 0.0091, 0.0002, 0.0088)]  # fmt: skip
         made = sharpness_chart.drawn(blurs, 0.015)
-        assert made.corner is not None and made.standard is not None
+        assert made.corner is not None
+        assert made.standard is not None
         self.assertGreater(made.centre.points[0].y, made.corner.points[0].y)
         self.assertLess(made.standard, made.corner.points[0].y)
         names = sorted((made.centre.name_y, made.corner.name_y, made.ideal.name_y))
-        for one, other in zip(names, names[1:], strict=False):
+        for one, other in itertools.pairwise(names):
             self.assertGreaterEqual(other - one, 16.9)
         self.assertLess(made.apertures[0].at, made.apertures[1].at)
 

@@ -58,9 +58,7 @@ class FramesTest(ReadingsTest):
         self.assertLess(first.ideal, first.centre)
         self.keep()
         self.assertEqual([one.kind for one in self.lens.found], ["blur", "corner"])
-        self.assertContains(
-            self.client.get(f"/bench/lens/{self.lens.pk}/"), "towards the corners"
-        )
+        self.assertContains(self.client.get(f"/bench/lens/{self.lens.pk}/"), "towards the corners")
         link = "/view/?lens=50+mm+f/1.8&focal_length_mm=50&f_number=1.8&diffraction=1"
         link += "&mark_distance=2+m&mark_distance=2.4+m"
         setup = self.client.get(link).context["reading"].setup
@@ -111,7 +109,10 @@ class FramesTest(ReadingsTest):
 
 class LoupeTest(ReadingsTest):
     def compare(self, one: bytes, other: bytes) -> Any:
-        files = {"first": SimpleUploadedFile("a.jpg", one), "second": SimpleUploadedFile("b", other)}
+        files = {
+            "first": SimpleUploadedFile("a.jpg", one),
+            "second": SimpleUploadedFile("b", other),
+        }
         return self.client.post("/bench/loupe/compare/", files)
 
     def test_the_sharper_is_named_and_what_moved_is_not_called_soft(self) -> None:
@@ -127,7 +128,7 @@ class LoupeTest(ReadingsTest):
         self.assertEqual(same.context["compared"].moved, 0.0)
 
     def test_contrast_is_told_from_sharpness(self) -> None:
-        """The same picture through a veil of light: as sharp, and said to have half the contrast."""
+        """Through a veil of light the same is as sharp, and said to have half the contrast."""
         light = read(pair("second")).luminance
         veiled = replace(read(pair("second")), luminance=0.5 * light + 0.09)
         found = self.compare(pair("second"), loupe.developed(veiled)).context["compared"]

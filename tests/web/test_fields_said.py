@@ -24,6 +24,11 @@ NEITHER = {
     "read_focus",
     "read_near",
     "read_far",
+    "distance_mm",
+    "says_mm",
+    "focus_mm",
+    "near_mm",
+    "far_mm",
     "_LIGHT",
 }
 """Whose sentence names no limits: what a list offers, or a reading."""

@@ -2,8 +2,8 @@
 
 A finding is a plain object of JSON: ``key`` (of its own, 8 letters), ``kind``, ``on`` (a date),
 ``focal_length_mm``, ``distance_mm`` (of what was photographed, from the pupil; null for infinity),
-``body`` (its name, or empty), ``used`` and ``rows``: [f-number, value, standard error], mm. Where it
-was made with something behind the lens, ``with`` is that thing's name; where it is of a way of
+``body`` (its name, or empty), ``used`` and ``rows``: [f-number, value, standard error], mm. Where
+it was made with something behind the lens, ``with`` is that thing's name; where it is of a way of
 focusing, ``way`` says which, and ``scatter_mm`` by how much it is off from one time to the next.
 """
 

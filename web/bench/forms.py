@@ -43,7 +43,7 @@ class ReadingForm(forms.Form):
         return dict(self.cleaned_data)
 
 
-_LENGTH = "Give a focal length of this lens."
+_LENGTH = "Give a focal length from 1 to 3000 mm."
 _NEAREST, _FARTHEST = 20.0, 1e8
 _ANGLE = re.compile(
     r"(?P<degrees>\d{1,3}(?:[.,]\d+)?)\s*(?:°|deg\w*|degrees?)?\s*(?P<side>past|beyond|short|before)"
@@ -52,8 +52,8 @@ _AT = {"at the mark", "at it", "on the mark", "the mark", "mark", "at the stop",
 _SHORT = {"short", "before"}
 _MOST_DEGREES = 180.0
 _STOOD = (
-    "Write where the ring stood: 2° past, 1.5° short, at the mark, or the distance it says, such as "
-    "25 m."
+    "Write where the ring stood: 2° past, 1.5° short, at the mark, or the distance it says, such "
+    "as 25 m."
 )
 
 
@@ -124,9 +124,9 @@ class InfinityForm(LengthOfLensForm):
         """Against the stop only degrees short of it can be read."""
         cleaned = super().clean() or self.cleaned_data
         stood, against = cleaned.get("stood"), cleaned.get("against") or "mark"
-        if against == "stop" and stood is not None:
-            if isinstance(stood, dict) or stood > 0:
-                self.add_error("stood", "Against the stop, write how many degrees short: 3° short.")
+        past = isinstance(stood, dict) or (stood or 0.0) > 0
+        if against == "stop" and past:
+            self.add_error("stood", "Against the stop, write how many degrees short: 3° short.")
         return cleaned
 
     @property
@@ -141,7 +141,7 @@ class InfinityForm(LengthOfLensForm):
 
 
 class ScaleForm(ReadingForm):
-    """What the ring said, or how far it was turned, when something at a taped distance was sharp."""
+    """What the ring said, or how far it was turned, with a thing at a taped distance sharp."""
 
     distance_mm = LengthField(
         low=_NEAREST, high=math.inf, sentence="Give the taped distance, from the sensor mark."
@@ -152,7 +152,7 @@ class ScaleForm(ReadingForm):
     )  # fmt: skip
     turned_deg = NumberField(
         low=-360, high=720, required=False,
-        sentence="Give how far the ring was turned from its infinity mark, in degrees.",
+        sentence="Give how far the ring was turned from its infinity mark, −360 to 720 degrees.",
     )  # fmt: skip
 
     def clean(self) -> dict[str, Any]:
@@ -176,9 +176,7 @@ class CircleForm(LengthOfLensForm):
         low=_NEAREST, high=_FARTHEST, sentence="Give the distance it was focused on."
     )
     near_mm = LengthField(low=_NEAREST, high=_FARTHEST, sentence="Give the near limit it shows.")
-    far_mm = LengthField(
-        low=_NEAREST, high=math.inf, sentence="Give the far limit it shows, or ∞."
-    )
+    far_mm = LengthField(low=_NEAREST, high=math.inf, sentence="Give the far limit it shows, or ∞.")
 
     def clean(self) -> dict[str, Any]:
         """In order, where the lens can focus, and not infinity alone."""

@@ -125,8 +125,8 @@ _WAVES = 60.0
 
 
 def made_up(seed: int, which: str) -> bytes:
-    """A file of a pair by the made-up camera: a board before a wall, focused by a confirmation light
-    (``first``) and by the magnified view (``second``); a bush moves in the wind."""
+    """A file of a pair by the made-up camera: a board before a wall, focused by a confirmation
+    light (``first``) and by the magnified view (``second``); a bush moves in the wind."""
     luck = np.random.default_rng(seed)
     off = _BODY.light_off + float(luck.normal(0.0, _BODY.light_scatter))
     wind = float(luck.uniform(0.4, 1.0)) * _WAVES

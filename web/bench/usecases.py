@@ -12,7 +12,6 @@ from optics import Kit
 from web.bag import findings, usecases
 from web.bag.models import Attachment, Body, InHand, Lens, Standard
 from web.bag.soundness import sound
-from web.bench.kinds import KINDS
 from web.bench.kinds.base import Job, Result
 from web.bench.models import MOST_READINGS, MOST_TESTS, Frame, Reading, Test, Thumbnail, plain
 from web.hand import panel
@@ -50,7 +49,8 @@ def begin(owner: Owner, lens: Lens, kind: str, adapter: str = "") -> Test:
     if behind is not None:
         length = None if length is None else length * behind.factor
     return Test.objects.create(
-        owner=owner, lens=lens, kind=kind, adapter="" if behind is None else behind.name, body="" if body is None else body.name,
+        owner=owner, lens=lens, kind=kind, adapter="" if behind is None else behind.name,
+        body="" if body is None else body.name,
         focal_length_mm=length, pitch_mm=pitch,
     )  # fmt: skip
 

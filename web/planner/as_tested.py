@@ -26,8 +26,8 @@ _SMALLEST = 5e-4
 class AsTested:
     """What an answer says of a lens's tests.
 
-    ``shift``, ``blur``  at the aperture in force, mm; 0 for none. ``ring_off``: how much more it stands
-    out than its ring reads, mm. ``counts``: whether they count.
+    ``shift``, ``blur``  at the aperture in force, mm; 0 for none. ``ring_off``: how much more it
+    stands out than its ring reads, mm. ``counts``: whether they count.
     ``other``  the first frame to take if they did not, or if they did; None where there is none.
     ``link``   the query of the same scene with them left out, or counted again.
     """

@@ -52,7 +52,7 @@ def on_a_star(made: Handling, where: str = "") -> tuple[Step, ...]:
         ),
         Step(
             "Turn past the point, then come back to the smallest square of light.",
-            " ".join(("Where it is smallest, dimmer stars have come out beside it.", made.tested)).strip(),
+            f"Where it is smallest, dimmer stars have come out beside it. {made.tested}".strip(),
             key="turn",
             branches=(
                 Branch(
@@ -142,9 +142,7 @@ def by_scale(made: Handling) -> tuple[Step, ...]:
     )
 
 
-_MARK = (
-    "An infinity mark is right for one lens at one warmth: what a test by day showed is better."
-)
+_MARK = "An infinity mark is right for one lens at one warmth: what a test by day showed is better."
 
 
 def _no_star(made: Handling) -> Branch:

@@ -56,8 +56,8 @@ class OnRing:
 @dataclass(frozen=True, slots=True)
 class Focusing:
     """A way of focusing against the window. ``near``, ``far``: where the ring may end up on a
-    hurried day, mm; ``careful_near``, ``careful_far``: on a careful one. ``tested``: whether a test of
-    one's own says so, not what is usual."""
+    hurried day, mm; ``careful_near``, ``careful_far``: on a careful one. ``tested``: whether a test
+    of one's own says so, not what is usual."""
 
     way: str
     near: float

@@ -192,6 +192,13 @@ THERE: dict[str, dict[str, tuple[Any, ...]]] = {
     },
     "optics.scene.moving": {"keep": (1500.0, 3000.0), "far": (3000.0, 5000.0, 15000.0)},
     "optics.base.systems": {"unit": (1.0, 304.8)},
+    "optics.lens.readings": {"values": (1.5, 2.0, 2.1, 2.2, 9.0), "finest": (0.1, 0.5, 0.0)},
+    "optics.lens.ring_found": {
+        "values": (0.1, 0.5, 1.2),
+        "finest": (0.01, 0.05),
+        "marks": F_NUMBERS,
+        "off": (0.0, 0.02, 0.1),
+    },
     "optics.lens.wave": {"defocus": (0.0, 0.001, 0.004, 0.01, 0.05)},
 }
 """By the module that asks: what a name means there."""

@@ -7,6 +7,7 @@ from random import Random
 from typing import Any
 
 from optics import Kit, Ring, Setup
+from optics.lens.focusing import Tried, Way
 from optics.lens.found import Found
 from optics.lens.ring_strip import RingStrip, ring_strip
 from optics.lens.sliding import Sliding, sliding
@@ -46,7 +47,12 @@ def pocket(random: Random) -> dict[str, Callable[[], Any]]:
     def found() -> Found:
         return Found(random.choice((0.0, 0.018, 0.019, 0.06)), random.choice((0.0005, 0.002)))
 
+    def tried() -> dict[str, Tried]:
+        ways = random.sample(tuple(Way), random.choice((0, 1, 3)))
+        return {way: Tried(random.choice((0.0, -0.02, 0.05)), 0.01) for way in ways}
+
     return {
+        "Mapping[str, Tried]": tried,
         "Found": found,
         "RingStrip": wrapped,
         "Wrapped": lambda: wrapped().scale,

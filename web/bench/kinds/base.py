@@ -69,7 +69,7 @@ class Result:
         """Put what is kept in other ways into the lens; it is saved after."""
 
 
-def one(
+def finding_of(
     job: Job, kind: str, rows: tuple[findings.Row, ...], focal_length: float, distance: float,
     **more: Any,
 ) -> findings.Finding:  # fmt: skip
@@ -92,8 +92,8 @@ class Kind:
     ``reading``   the form of one reading; None where it is done by frames.
     ``made_up``   lets the made-up camera take its next frame or reading: whether there was one.
     ``next``      what it takes next, in a few words; None where it has all.
-    ``ways``      whether frames say by which way they were focused; ``target`` whether of the sheet.
-    ``distance``  whether what is found is told for a distance that one says.
+    ``ways``      whether frames say by which way they were focused; ``target`` whether of the
+    sheet. ``distance``  whether what is found is told for a distance that one says.
     """
 
     key: str

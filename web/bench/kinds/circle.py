@@ -21,7 +21,7 @@ from web.bag import findings
 from web.bag.models import Lens
 from web.bench.forms import CircleForm
 from web.bench.kinds import made_up
-from web.bench.kinds.base import Job, Kind, one
+from web.bench.kinds.base import Job, Kind, finding_of
 from web.bench.kinds.base import Result as Any_
 from web.bench.models import Reading
 from web.planner.steps import Branch, Routine, Step
@@ -81,7 +81,7 @@ class Result(Any_):
         """The circle."""
         row = findings.Row(float(job.lens.widest), Found(self.circle, self.error))
         length = float(job.test.focal_length_mm or job.lens.shortest_mm)
-        return [one(job, findings.CIRCLE, (row,), length, math.inf)]
+        return [finding_of(job, findings.CIRCLE, (row,), length, math.inf)]
 
     def standard(self, job: Job) -> tuple[str, float]:
         """The circle of a bar, as a standard."""

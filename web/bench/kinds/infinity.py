@@ -19,7 +19,7 @@ from web.bag import findings
 from web.bag.models import Lens
 from web.bench.forms import InfinityForm
 from web.bench.kinds import made_up
-from web.bench.kinds.base import Job, Kind, one
+from web.bench.kinds.base import Job, Kind, finding_of
 from web.bench.kinds.base import Result as Any_
 from web.bench.models import Reading
 from web.planner.steps import Branch, Routine, Step
@@ -88,7 +88,7 @@ class Result(Any_):
         for line in self.lines:
             kind = findings.RING if line.against == _MARK else findings.STOP
             row = findings.Row(line.f_number, Found(line.off, line.off_error))
-            kept.append(one(job, kind, (row,), line.focal_length, math.inf))
+            kept.append(finding_of(job, kind, (row,), line.focal_length, math.inf))
         return kept
 
     def into(self, lens: Lens) -> None:
@@ -195,8 +195,8 @@ INFINITY = Kind(
     name="True infinity",
     asks="Where does the ring stand for the stars: on its mark, past it, or short of it?",
     needs="A clear night, or lights a kilometre away; the magnified view; ten minutes.",
-    waits="Focus on a star or a far light, read where the ring stands, write it down; turn the ring "
-    "away, and once more. Three readings tell something, five tell it well.",
+    waits="Focus on a star or a far light, read where the ring stands, write it down; turn the "
+    "ring away, and once more. Three readings tell something, five tell it well.",
     more="Go on: three readings at a focal length tell something.",
     routine=Routine(
         key="infinity",
@@ -220,9 +220,9 @@ INFINITY = Kind(
             ),
             Step(
                 "Read where the ring stands, and write it down.",
-                "Against the infinity mark: 2° past it, or 1.5° short; a lens of 60 mm across turns "
-                "2° in one millimetre. Or the distance that it says. A lens without marks: how far "
-                "it is from its stop.",
+                "Against the infinity mark: 2° past it, or 1.5° short; a lens of 60 mm across "
+                "turns 2° in one millimetre. Or the distance that it says. A lens without marks: "
+                "how far it is from its stop.",
                 branches=(
                     Branch(
                         "I cannot tell degrees",

@@ -137,9 +137,7 @@ def take_way(test: Test) -> bool:
 Takes = Callable[[Lens, int, float], tuple[str, bytes]]
 
 
-def takes(
-    frame: Takes, stops: Callable[[Lens], tuple[float, ...]]
-) -> Callable[[Test], bool]:
+def takes(frame: Takes, stops: Callable[[Lens], tuple[float, ...]]) -> Callable[[Test], bool]:
     """Taking the next frame of a test by apertures: whether there was one."""
 
     def take_next(test: Test) -> bool:
@@ -172,7 +170,9 @@ def _next_stop(test: Test, stops: Callable[[Lens], tuple[float, ...]]) -> float 
 Reads = Callable[[Lens, np.random.Generator, int, MadeUp], dict[str, object]]
 
 
-def readings(reads: Reads, count: int) -> tuple[Callable[[Test], bool], Callable[[Test], str | None]]:
+def readings(
+    reads: Reads, count: int
+) -> tuple[Callable[[Test], bool], Callable[[Test], str | None]]:
     """Taking the next reading of a test, and what that will be: both for a ``Kind``."""
 
     def take_next(test: Test) -> bool:

@@ -22,7 +22,7 @@ from web.bag import findings
 from web.bag.models import Lens
 from web.bench.forms import ScaleForm
 from web.bench.kinds import made_up
-from web.bench.kinds.base import Job, Kind, one
+from web.bench.kinds.base import Job, Kind, finding_of
 from web.bench.kinds.base import Result as Any_
 from web.bench.models import Reading
 from web.planner.steps import Branch, Routine, Step
@@ -52,8 +52,8 @@ class Line:
 @dataclass(frozen=True, slots=True)
 class Scale:
     """What the engraved distances are worth. ``off``: how much more the lens stands out than its
-    ring says, mm, and its error; ``band`` by how much a reading differs from that. ``sure``: whether
-    the readings would show what the standard does, wide open."""
+    ring says, mm, and its error; ``band`` by how much a reading differs from that. ``sure``:
+    whether the readings would show what the standard does, wide open."""
 
     off: float
     error: float
@@ -116,9 +116,11 @@ class Result(Any_):
             return []
         found = Found(self.scale.off, self.scale.error)
         length = float(job.lens.shortest_mm)
-        distance = float(np.exp(np.mean([math.log(min(line.distance, 1e6)) for line in self.lines])))
+        distance = float(
+            np.exp(np.mean([math.log(min(line.distance, 1e6)) for line in self.lines]))
+        )
         row = findings.Row(float(job.lens.widest), found)
-        return [one(job, findings.RING, (row,), length, units.significant(distance, 3))]
+        return [finding_of(job, findings.RING, (row,), length, units.significant(distance, 3))]
 
     def into(self, lens: Lens) -> None:
         """The ring's marks as they were measured, and its throw."""
@@ -165,7 +167,9 @@ def _scale(said: list[Reading], job: Job) -> tuple[Scale, frozenset[int]]:
     offs = [_off(one, length) for one in said]
     setup = Setup(length, 1.0, 1.0)
     finest = float(
-        np.median([_READ_TO * length * magnification(setup, one.read["distance_mm"]) for one in said])
+        np.median(
+            [_READ_TO * length * magnification(setup, one.read["distance_mm"]) for one in said]
+        )
     )
     told = settled(offs, max(finest, 1e-5))
     off, error = units.significant(told.found.value, 2), units.significant(told.found.error, 2)
@@ -261,8 +265,9 @@ SCALE = Kind(
     name="Scale and throw",
     asks="Do the distances on your ring hold, and how far does it turn?",
     needs="A tape, something with fine print, the magnified view; a quarter of an hour.",
-    waits="Put something with fine print at a taped distance, focus on it by the magnified view, and "
-    "write down what the ring says, or by how much it is turned. Three readings tell something.",
+    waits="Put something with fine print at a taped distance, focus on it by the magnified view, "
+    "and write down what the ring says, or by how much it is turned. Three readings tell "
+    "something.",
     more="Go on: three readings tell something, at distances from near to far.",
     routine=Routine(
         key="scale",
@@ -271,8 +276,8 @@ SCALE = Kind(
         steps=(
             Step(
                 "Put something with fine print at a taped distance.",
-                "A zoom at its shortest focal length. From the sensor mark on the body, straight to it. Begin near: some twenty-five "
-                "focal lengths, for 50 mm 1.2 m.",
+                "A zoom at its shortest focal length. From the sensor mark on the body, straight "
+                "to it. Begin near: some twenty-five focal lengths, for 50 mm 1.2 m.",
                 key="place",
             ),
             Step(
@@ -282,7 +287,8 @@ SCALE = Kind(
             Step(
                 "Read what the ring says.",
                 "As finely as you can: a third of the way from 2 to 3 m is 2.3 m. Or how far it is "
-                "turned from its infinity mark, in degrees: a strip of tape round the barrel tells.",
+                "turned from its infinity mark, in degrees: a strip of tape round the barrel "
+                "tells.",
                 branches=(
                     Branch(
                         "The ring has no distances",
@@ -292,8 +298,8 @@ SCALE = Kind(
             ),
             Step(
                 "Go on with other distances, six in all.",
-                "Each about half as far again as the last. What they differ by is what the scale is "
-                "unsure by.",
+                "Each about half as far again as the last. What they differ by is what the scale "
+                "is unsure by.",
                 branches=(Branch("The next one", ("Begin from the tape.",), back="place"),),
             ),
         ),

@@ -16,7 +16,7 @@ from optics.lens.found import Found
 from web.bag import findings
 from web.bench.frames import looked, missing
 from web.bench.kinds import made_up
-from web.bench.kinds.base import Job, Kind, one
+from web.bench.kinds.base import Job, Kind, finding_of
 from web.bench.kinds.base import Result as Any_
 from web.bench.kinds.sheet_steps import BRING, PRINT
 from web.planner.steps import Branch, Routine, Step
@@ -46,8 +46,8 @@ class Line:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Result(Any_):
-    """A copy's sharpness. ``best``, ``best_corner``: the apertures at which it is sharpest; ``out``:
-    how far out its corners were looked at, a share of the way to them."""
+    """A copy's sharpness. ``best``, ``best_corner``: the apertures at which it is sharpest;
+    ``out``: how far out its corners were looked at, a share of the way to them."""
 
     copy: Copy | None = None
     lines: tuple[Line, ...] = ()
@@ -89,13 +89,13 @@ class Result(Any_):
             return []
         distance = units.significant(self.copy.distance, 3)
         rows = tuple(_row(line.f_number, line.own, line.own_error) for line in self.lines)
-        kept = [one(job, findings.BLUR, rows, self.focal_length, distance)]
+        kept = [finding_of(job, findings.BLUR, rows, self.focal_length, distance)]
         corners = tuple(
             _row(line.f_number, line.corner_own, line.corner_own_error)
             for line in self.lines if line.corner == line.corner
         )  # fmt: skip
         if corners:
-            kept.append(one(job, findings.CORNER, corners, self.focal_length, distance))
+            kept.append(finding_of(job, findings.CORNER, corners, self.focal_length, distance))
         return kept
 
 
@@ -166,8 +166,8 @@ SHARPNESS = Kind(
             PRINT,
             Step(
                 "Fix it upright and flat, its long side along the picture’s.",
-                "On a wall or a board, in even light. Turn the sheet sideways, so that it fills the "
-                "frame towards the corners.",
+                "On a wall or a board, in even light. Turn the sheet sideways, so that it fills "
+                "the frame towards the corners.",
             ),
             Step(
                 "Face it squarely, so near that it fills the frame.",

@@ -8,8 +8,8 @@ __all__ = ["BRING", "PRINT", "Branch", "Step"]
 
 PRINT = Step(
     "Print the target at its true size.",
-    "On A4 or Letter, at 100 %, “fit to page” switched off. Measure the line at its foot: it should "
-    "be 100 mm. Glue or tape it flat onto something stiff.",
+    "On A4 or Letter, at 100 %, “fit to page” switched off. Measure the line at its foot: it "
+    "should be 100 mm. Glue or tape it flat onto something stiff.",
     branches=(
         Branch(
             "The line is not 100 mm",

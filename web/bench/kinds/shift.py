@@ -17,7 +17,7 @@ from optics.lens.found import Found
 from web.bag import findings
 from web.bench.frames import looked, missing
 from web.bench.kinds import made_up
-from web.bench.kinds.base import Job, Kind, one
+from web.bench.kinds.base import Job, Kind, finding_of
 from web.bench.kinds.base import Result as Any_
 from web.bench.kinds.sheet_steps import BRING, PRINT, Branch, Step
 from web.planner.steps import Routine
@@ -80,7 +80,7 @@ class Result(Any_):
             for line in self.lines
         )
         distance = units.significant(self.series.distance, 3)
-        return [one(job, findings.SHIFT, rows, self.focal_length, distance)]
+        return [finding_of(job, findings.SHIFT, rows, self.focal_length, distance)]
 
     @property
     def keeps(self) -> bool:

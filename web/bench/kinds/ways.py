@@ -16,7 +16,7 @@ from optics.lens.readings import LEAST, settled
 from web.bag import findings
 from web.bench.frames import looked, missing
 from web.bench.kinds import made_up
-from web.bench.kinds.base import Job, Kind, one
+from web.bench.kinds.base import Job, Kind, finding_of
 from web.bench.kinds.base import Result as Any_
 from web.bench.kinds.sheet_steps import BRING, PRINT
 from web.bench.models import Frame, Test
@@ -85,7 +85,7 @@ class Result(Any_):
             row = findings.Row(self.wide, Found(line.bias, line.error))
             more = {"way": line.way, "scatter": line.scatter}
             kept.append(
-                one(job, findings.WAY, (row,), self.focal_length, self.distance, **more)
+                finding_of(job, findings.WAY, (row,), self.focal_length, self.distance, **more)
             )
         return kept
 
@@ -121,9 +121,7 @@ def _find(job: Job) -> Result:
         clear = abs(bias) > 3.0 * unsure
         lines.append(Line(way, bias, unsure, scatter, circles, len(those), clear))
         allowed = wide * job.kit.coc
-        rows[way] = readings_chart.Readings(
-            offs, bias, unsure, (-allowed, allowed), focus_way(way)
-        )
+        rows[way] = readings_chart.Readings(offs, bias, unsure, (-allowed, allowed), focus_way(way))
     lines.sort(key=lambda line: line.circles)
     waits = tuple((w, LEAST - len(those)) for w, those in by_way.items() if len(those) < LEAST)
     return Result(
@@ -145,8 +143,8 @@ WAYS = Kind(
     name="Ways of focusing",
     asks="How well do confirmation light, autofocus, magnified view and scale do, in your hands?",
     needs="The printed target, a tripod, three frames or more for each way: twenty minutes.",
-    waits="Choose a way of focusing, bring at least three frames that were focused by it, each anew; "
-    "then the next way.",
+    waits="Choose a way of focusing, bring at least three frames that were focused by it, each "
+    "anew; then the next way.",
     more="",
     routine=Routine(
         key="ways",
