@@ -16,22 +16,13 @@ from pathlib import Path
 from selenium.webdriver.support.ui import WebDriverWait
 
 from tests.browser import chromium
+from tools import shots_bench
 
 ROOT = Path(__file__).resolve().parents[1]
 FOLDER = ROOT / "docs" / "screenshots"
 COMPARED = "for (const id of ['fold-ways', 'fold-frame', 'fold-lens'])" + (
     " document.querySelector(`#${id} > summary`).click();"
     "document.querySelector('#fold-ways').scrollIntoView();"
-)
-APERTURE = (
-    "for (const id of ['fold-aperture', 'fold-rescue', 'fold-light'])"
-    " document.querySelector(`#${id} > summary`).click();"
-    "document.querySelector('#fold-aperture').scrollIntoView();"
-)
-STREET_FOLDS = (
-    "for (const id of ['fold-ring', 'fold-frame', 'fold-trade', 'fold-schools', 'fold-light'])"
-    " document.querySelector(`#${id} > summary`).click();"
-    "document.querySelector('.positions').scrollIntoView();"
 )
 STREAKS = "document.querySelector('.trails').scrollIntoView();"
 NIGHT = (
@@ -40,15 +31,6 @@ NIGHT = (
 )
 TWO = "name=Hallin+Top&foreground=1.5+m&way=two"
 POINTED = f"/sky/?{NIGHT}&latitude=47&direction=SSE&height=25&seconds=13+s"
-METERED = "/view/plan/3/?" + (
-    "lens=20–35+mm+f/4+zoom&format=full-frame&pixels_across=6000&focal_length_mm=24&f_number=11"
-    "&circle_mm=0.025&place=between&camera_height=0.9+m&tilt_deg=15&units=m"
-    "&metered_f=8&metered_time=1/60&nd=6"
-    "&mark_name=Slate+slab&mark_distance=0.95+m&mark_role=must&mark_speed="
-    "&mark_name=Winch+wheel&mark_distance=4.2+m&mark_role=must&mark_speed="
-    "&mark_name=Tip+ridge&mark_distance=180+m&mark_role=must&mark_speed="
-    "&mark_name=Spill+water&mark_distance=3+m&mark_role=smear&mark_speed=0.6+m/s"
-)
 FIRST = "/view/?" + (
     "first=1&lens=10–18+mm+f/4.5–5.6&format=aps-c&pixels_across=6013&focal_length_mm=12&f_number=11"
     "&circle_mm=0.0163&place=between&camera_height=eye&tilt_deg=&units=m"
@@ -64,10 +46,8 @@ SHOTS: tuple[tuple[str, str, tuple[int, int], str, str], ...] = (
     ("view-field", "/view/plan/3/field/", chromium.NARROW, "daylight", ""),
     ("view-narrow", "/view/plan/3/", chromium.NARROW, "daylight", ""),
     ("view-compared", "/view/", (1280, 1250), "daylight", COMPARED),
-    ("view-panels", METERED, (1280, 1250), "daylight", APERTURE),
     ("street", "/street/", chromium.WIDE, "daylight", ""),
     ("street-narrow", "/street/set/6/", chromium.NARROW, "daylight", ""),
-    ("street-folds", "/street/", (1280, 1250), "daylight", STREET_FOLDS),
     ("cards-pack", "/cards/packs/1/", chromium.WIDE, "daylight", PACK),
     ("sky", "/sky/", chromium.WIDE, "dark", ""),
     ("sky-streaks", POINTED, chromium.WIDE, "daylight", STREAKS),
@@ -76,7 +56,6 @@ SHOTS: tuple[tuple[str, str, tuple[int, int], str, str], ...] = (
     ("kept", "/kept/", chromium.WIDE, "daylight", ""),
     ("bag", "/bag/", chromium.WIDE, "daylight", ""),
     ("lens", "/bag/lens/2/", chromium.WIDE, "daylight", ""),
-    ("bench-lens", "/bench/lens/6/", chromium.WIDE, "daylight", ""),
 )
 STARTS_WITHIN = 60
 SETTLES = ";window.aimSettles = performance.now() + 700;"
@@ -106,7 +85,7 @@ def wait_for(address: str) -> None:
             return
 
 
-def take(address: str) -> None:
+def take(address: str, var: str) -> None:
     """Every picture, from one browser."""
     driver = chromium.start()
     try:
@@ -123,6 +102,7 @@ def take(address: str) -> None:
                 WebDriverWait(driver, 10).until(lambda d: d.execute_script(SETTLED))
             driver.save_screenshot(str(FOLDER / f"{name}.png"))
             print(f"docs/screenshots/{name}.png")
+        shots_bench.take(driver, address, var, FOLDER)
     finally:
         driver.quit()
 
@@ -140,7 +120,7 @@ def main() -> int:
         )
         try:
             wait_for(f"http://localhost:{port}/view/")
-            take(f"http://localhost:{port}")
+            take(f"http://localhost:{port}", var)
         finally:
             server.send_signal(signal.SIGINT)
             server.wait(timeout=10)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import replace
+from urllib.parse import urlsplit
 
 from selenium.webdriver.common.keys import Keys
 
@@ -74,8 +75,15 @@ class KeysTest(BrowserTest):
         self.press_all(replace(screen, keys=(on,)), "/street/practice/?step=1")
         self.press_all(replace(screen, keys=tuple(others)), "/street/practice/?step=3")
 
+    def test_on_the_steps_of_a_test(self) -> None:
+        self.open("/bench/")
+        self.follow("[name=kind][value=infinity]")
+        at = urlsplit(self.driver.current_url).path
+        self.press_all(known("bench-steps"), f"{at}steps/?step=3")
+
     def test_all_that_have_keys_are_asked(self) -> None:
         asked = {screen.key for screen in every() if screen.address.endswith(":page")}
-        asked |= {"walk", "practice", "field"}  # the field page goes from plan to plan: test_field
+        asked |= {"walk", "practice", "bench-steps"}
+        asked |= {"field", "loupe"}  # each in tests of their own
         with_keys = {screen.key for screen in every() if screen.keys}
         self.assertLessEqual(with_keys, asked)

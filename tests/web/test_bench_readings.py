@@ -97,6 +97,9 @@ class InfinityTest(ReadingsTest):
         for length in ("20", "35"):
             for stood in ("1 past", "1.5 past", "1 past"):
                 self.read(stood=stood, focal_length_mm=length)
+        form = self.client.get(self.at).context["reading_form"]
+        self.assertEqual(form["focal_length_mm"].value(), "35", "as at the last reading")
+        self.assertIsNone(form["stood"].value())
         self.assertEqual([line.focal_length for line in self.result().lines], [20.0, 35.0])
         self.keep()
         self.assertEqual([one.focal_length for one in self.lens.found], [20.0, 35.0])

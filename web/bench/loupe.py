@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import io
+import json
 import math
 from dataclasses import dataclass
 from typing import Any
@@ -47,6 +48,11 @@ class Compared:
     lighter: float
     beside: float
     data: dict[str, Any]
+
+    @property
+    def said(self) -> str:
+        """What the page needs to say of any point, as JSON."""
+        return json.dumps(self.data, separators=(",", ":"))
 
     @property
     def mark(self) -> float:

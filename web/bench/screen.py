@@ -13,10 +13,27 @@ register(
         help="bench/help.html",
     ),
     Screen(
+        key="bench-steps",
+        within="bench",
+        styles=("planner/walk.css",),
+        scripts=("planner/walk.js",),
+        keys=(
+            ("n, → or Space", "the next step"),
+            ("p or ←", "the step before"),
+            ("Esc", "back to the test"),
+        ),
+        help="bench/help.html",
+    ),
+    Screen(
         key="loupe",
         within="bench",
         styles=("ui/drawings.css", "bench/bench.css", "bench/loupe.css"),
-        scripts=("bench/loupe.js",),
+        scripts=("vendor/htmx/htmx.min.js", "bench/loupe.js"),
+        keys=(
+            ("← → ↑ ↓", "in the small picture: move the loupe"),
+            ("+ −", "enlarge more or less"),
+            ("Enter", "keep the point"),
+        ),
         help="bench/help.html",
     ),
     Screen(

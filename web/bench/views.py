@@ -12,9 +12,10 @@ from django.views.decorators.http import require_POST, require_safe
 
 from web.bag.models import Lens
 from web.bench import usecases
-from web.bench.forms import SaidForm
+from web.bench.forms import ReadingForm, SaidForm
 from web.bench.frames import NoRoom, missing, take_in
 from web.bench.kinds import KINDS
+from web.bench.kinds.base import Job, Kind
 from web.bench.kinds.ways import CHOICES
 from web.bench.models import Frame, Test
 from web.people.models import Owner
@@ -23,6 +24,7 @@ from web.people.quota import Full
 from web.planner.steps import shown
 from web.ui.fields import read_length
 from web.ui.storing import NotStored, storing
+from web.ui.templatetags.format import number
 from web.ui.throttle import throttled
 
 MOST_BYTES = 60_000_000
@@ -73,7 +75,7 @@ def steps(request: OwnedRequest, key: int) -> HttpResponse:
     test = usecases.of(request.owner, key)
     back = reverse("bench:test", args=[test.pk])
     routine = KINDS[test.kind].routine
-    return shown(request, (routine,), back, "bench", name=test.lens.name, home="The test")
+    return shown(request, (routine,), back, "bench-steps", name=test.lens.name, home="The test")
 
 
 @require_safe
@@ -100,7 +102,7 @@ def _test(request: OwnedRequest, test: Test, status: int = 200, **more: Any) -> 
         "readings": [
             (one, kind.told(one, owner.units), one.pk in result.odd) for one in job.readings
         ],
-        "reading_form": kind.reading and kind.reading(test.lens, owner.units),
+        "reading_form": _empty_form(kind, job),
         "ways": CHOICES,
         "good": len(job.good),
         "result": result,
@@ -114,6 +116,21 @@ def _test(request: OwnedRequest, test: Test, status: int = 200, **more: Any) -> 
         **more,
     }
     return render(request, "bench/test.html", context, status=status)
+
+
+_REMEMBERED = ("focal_length_mm", "against")
+
+
+def _empty_form(kind: Kind, job: Job) -> ReadingForm | None:
+    """The form of the next reading, with what stays as it was at the last."""
+    if kind.reading is None:
+        return None
+    form = kind.reading(job.lens, job.system)
+    last = job.readings[-1].read if job.readings else {}
+    form.initial = {k: last[k] for k in _REMEMBERED if k in last}
+    if "focal_length_mm" in form.initial:
+        form.initial["focal_length_mm"] = number(form.initial["focal_length_mm"])
+    return form
 
 
 @throttled("frames", "POST")

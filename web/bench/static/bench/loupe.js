@@ -20,7 +20,7 @@ document.addEventListener("alpine:init", () => {
     y: 0,
 
     async init() {
-      this.data = JSON.parse(this.$root.querySelector("#loupe-data").textContent);
+      this.data = JSON.parse(this.$root.dataset.said);
       this.map = this.$root.querySelector("#loupe-map");
       this.panes = ["#loupe-one", "#loupe-two"].map((name) => this.$root.querySelector(name));
       this.start();
