@@ -72,12 +72,11 @@ def _candidates(luminance: Luminance) -> list[Line]:
     scored = []
     height, width = luminance.shape
     step = max(1, math.ceil(max(height, width) / _FINEST))
+    small = luminance
     while max(height, width) / step >= _COARSEST:
-        small = luminance
-        if step > 1:
-            small = cv2.resize(
-                luminance, (width // step, height // step), interpolation=cv2.INTER_AREA
-            )
+        if step > 1:  # each copy from the one before
+            size = (width // step, height // step)
+            small = cv2.resize(small, size, interpolation=cv2.INTER_AREA)
         for line, contrast in _stretches(small):
             larger = Line(
                 (line.x + 0.5) * step - 0.5, (line.y + 0.5) * step - 0.5,

@@ -32,6 +32,8 @@ _FINEST = 1.5
 _UNSURE_BELOW = 0.06
 """… and may be off by that share of the finest."""
 _SYSTEMATIC = 0.01
+_BEYOND = 4.0
+"""Errors by which a blur is below that of diffraction before a file was sharpened."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -119,10 +121,10 @@ def _of(one: Looked, distance: float) -> Sharpness:
     centre = _place(out, disc, error, out < _CENTRE, ideal, taken.pitch)
     if centre is None:
         raise NoTarget("The middle of the picture shows too little of the sheet.", taken.name)
-    if centre.seen.value < 0.5 * taken.pitch:
+    if centre.seen.value + _BEYOND * centre.seen.error < ideal:
         raise BadLight(
-            "The edges are sharper than pixels can show: the camera sharpens. Switch that off, or "
-            "bring raw files.",
+            "The edges are sharper than diffraction lets any lens be: the camera sharpens. Switch "
+            "that off, or bring raw files.",
             taken.name,
         )
     corner = _place(out, disc, error, out > _CORNER, ideal, taken.pitch)

@@ -1,7 +1,8 @@
 """Made-up lenses with faults by chance, tested as a photographer would; and how often right.
 
-python -m tests.imaging.lenses --count 60 prints each measured shift beside the one put in. Only the
-files of the frames are given to ``imaging``.
+python -m tests.imaging.lenses --count 60 prints each measured shift beside the one put in; with
+--what sharpness each lens's own blur in the middle, and with --what focus where frames were focused.
+Only the files of the frames are given to ``imaging``.
 """
 
 from __future__ import annotations
@@ -13,8 +14,8 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from imaging import shift
-from imaging.looked import taken_as
+from imaging import sharpness, shift
+from imaging.looked import Looked, taken_as
 from imaging.reading import read
 from optics.lens.kit import Fault
 from simulator.body import Body
@@ -27,7 +28,7 @@ from simulator.things import Board, Sheet
 
 @dataclass(frozen=True, slots=True)
 class Tried:
-    """One aperture of one lens: the shift put in and the one found, with its stated error, mm;
+    """One aperture of one lens: what was put in and what was found, with its stated error, mm;
     whether the lens has a shift at all, and whether it was called one that keeps its focus."""
 
     seed: int
@@ -99,17 +100,63 @@ def tried(seed: int) -> list[Tried]:
     ]  # fmt: skip
 
 
+def tried_sharpness(seed: int) -> list[Tried]:
+    """One lens by chance, its own blur in the middle measured on the flat sheet."""
+    luck = np.random.default_rng(seed)
+    lens = lens_by_chance(luck, ideal=False)
+    body = Body(width=2400, height=1600, frame_width=14.4)
+    distance = lens.focal_length * float(luck.uniform(20, 23))
+    turned = math.radians(float(luck.uniform(86, 94)))
+    sheet = Sheet(distance, lean=math.radians(float(luck.uniform(-2, 2))), roll=turned)
+    iso = float(luck.choice((100, 400, 1600)))
+    seen = []
+    for f_number in (lens.widest, 4 * lens.widest):
+        camera = Camera(lens, body, f_number, lens.stands_for(distance, f_number), iso=iso)
+        scene = Scene((sheet, Board(math.inf)), seed=int(luck.integers(2**31)))
+        picture = read(file_of(take(scene, camera), camera))
+        seen.append(Looked.at(taken_as(f"{f_number:g}.jpg", picture), picture))
+    return [
+        Tried(seed, one.f_number, lens.kit.at(one.f_number).lens_disc, one.centre.own.value,
+              one.centre.own.error, False, False)
+        for one in sharpness.sharpness(seen).at
+    ]  # fmt: skip
+
+
+def tried_focus(seed: int) -> list[Tried]:
+    """One lens by chance, focused beside the middle of the leaning sheet by chance, twice."""
+    luck = np.random.default_rng(seed)
+    lens = lens_by_chance(luck, ideal=False)
+    body = Body(width=2400, height=1600)
+    distance = lens.focal_length * float(luck.uniform(14, 17))
+    sheet = Sheet(distance, lean=math.radians(float(luck.uniform(38, 54))),
+                  turn=math.radians(float(luck.uniform(-6, 6))))  # fmt: skip
+    found = []
+    for _ in range(2):
+        missed = float(luck.normal(0.0, 0.002)) * lens.focal_length
+        ring = lens.stands_for(distance) + missed / lens.focal_length
+        camera = Camera(lens, body, lens.widest, ring, iso=float(luck.choice((100, 1600))))
+        scene = Scene((sheet, Board(math.inf)), seed=int(luck.integers(2**31)))
+        picture = read(file_of(take(scene, camera), camera))
+        (best,) = shift.compared([Looked.at(taken_as("one.jpg", picture), picture)]).best
+        found.append(Tried(seed, lens.widest, missed, best.off, best.error, False, False))
+    return found
+
+
+WHAT = {"shift": tried, "sharpness": tried_sharpness, "focus": tried_focus}
+
+
 def main() -> None:
     """Print how many lenses were measured right."""
     parser = argparse.ArgumentParser(description=__doc__)
     parser.add_argument("--count", type=int, default=60)
     parser.add_argument("--first", type=int, default=1)
     parser.add_argument("--workers", type=int, default=2)
+    parser.add_argument("--what", choices=WHAT, default="shift")
     options = parser.parse_args()
     seeds = range(options.first, options.first + options.count)
     found: list[Tried] = []
     with ProcessPoolExecutor(options.workers) as pool:
-        for lens in pool.map(tried, seeds):
+        for lens in pool.map(WHAT[options.what], seeds):
             for one in lens:
                 print(
                     f"{one.seed:3d} f/{one.f_number:<4g} put in {1000 * one.true:7.2f} found "
@@ -122,7 +169,8 @@ def main() -> None:
     within = sum(one.within for one in found)
     ideal = {one.seed: one.keeps for one in found if one.ideal}
     print(f"{within} of {len(found)} within two standard errors")
-    print(f"{sum(ideal.values())} of {len(ideal)} lenses without shift called so")
+    if ideal:
+        print(f"{sum(ideal.values())} of {len(ideal)} lenses without shift called so")
 
 
 if __name__ == "__main__":

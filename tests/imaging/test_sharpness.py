@@ -8,8 +8,11 @@ import unittest
 from dataclasses import replace
 from functools import cache
 
+import cv2
+import numpy as np
+
 from imaging import sharpness, shift
-from imaging.errors import PictureError, WrongWay
+from imaging.errors import BadLight, PictureError, WrongWay
 from imaging.looked import Looked, taken_as
 from imaging.reading import read
 from optics.lens.diffraction import disc
@@ -61,6 +64,18 @@ class SharpnessTest(unittest.TestCase):
         found = sharpness.sharpness([flat(1.8, 0.02), flat(1.8)])
         self.assertEqual(found.at[0].frame, flat(1.8).taken.name)
         self.assertEqual(found.best.f_number, 1.8)
+
+    def test_files_that_a_camera_sharpened_are_told_by_diffraction(self) -> None:
+        """At f/16 nothing is sharper than 16 µm; sharpened edges look as if they were."""
+        camera = Camera(LENS, BODY, 16.0, LENS.stands_for(AWAY, 16.0), iso=100)
+        raw = file_of(take(Scene((FLAT, Board(math.inf)), seed=3), camera), camera)
+        picture = read(raw)
+        light = picture.luminance
+        soft = cv2.GaussianBlur(light, (0, 0), 2.0)
+        sharpened = replace(picture, luminance=np.clip(light + 1.2 * (light - soft), 0, 1))
+        with self.assertRaises(BadLight) as raised:
+            sharpness.sharpness([Looked.at(taken_as("s.jpg", picture), sharpened)])
+        self.assertIn("the camera sharpens", raised.exception.sentence)
 
     def test_a_sheet_that_leans_is_refused_with_its_cure(self) -> None:
         with self.assertRaises(WrongWay) as raised:

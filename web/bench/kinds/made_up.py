@@ -35,8 +35,10 @@ _WAYS: dict[str, tuple[float, float]] = {
     Way.LIGHT: (0.03, 0.02),
     Way.SPOT: (0.008, 0.012),
     Way.MAGNIFIED: (0.0, 0.006),
+    Way.SCALE: (0.0, 0.02),
 }
-"""How far in front they put the focus at most, and by how much they scatter: mm at f/1.8."""
+"""How far in front they put the focus at most, and by how much they scatter: mm at f/1.8. By the
+scale it is what the scale is off."""
 
 
 def luck_of(test: Test) -> np.random.Generator:
@@ -111,7 +113,8 @@ def way_frame(lens: Lens, seed: int, way: str, count: int) -> tuple[str, bytes]:
     bias, scatter = _WAYS[way]
     offs = float(luck.uniform(-bias, bias)) + luck.normal(0.0, scatter, _EACH_WAY)
     distance = _AWAY * made.focal_length
-    ring = made.stands_for(distance) + float(offs[count % _EACH_WAY]) * per / made.focal_length
+    stands = made.stands_at(distance) if way == Way.SCALE else made.stands_for(distance)
+    ring = stands + float(offs[count % _EACH_WAY]) * per / made.focal_length
     camera = Camera(made, _BODY, made.widest, ring, iso=200)
     scene = Scene((Sheet(distance), Board(math.inf)), seed=seed + 100 * count)
     return f"made-up-{way}-{count + 1}.jpg", file_of(take(scene, camera), camera)

@@ -77,6 +77,7 @@ _NAMES = {
     findings.STOP: "infinity against its stop",
     findings.CIRCLE: "the circle of its depth-of-field marks",
 }
+_BY_CHANCE = (findings.SHIFT, findings.RING)
 _COUNTS = {
     findings.CORNER: "It is shown here; plans count the middle.",
     findings.STOP: "Sky’s way to infinity says it.",
@@ -100,4 +101,6 @@ def found_column(one: findings.Finding) -> str:
 @register.filter
 def found_counts(one: findings.Finding) -> str:
     """What counts it, in a sentence."""
+    if one.kind in _BY_CHANCE and not any(row.found.clear for row in one.rows):
+        return "It is no more than chance makes of nothing: plans count nothing of it."
     return _COUNTS.get(one.kind, "It counts in every plan with this lens.")

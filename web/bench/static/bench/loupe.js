@@ -223,8 +223,14 @@ document.addEventListener("alpine:init", () => {
         made.addEventListener("click", act);
         return made;
       };
+      const glasses = views.map((view) => {
+        const glass = document.createElement("span");
+        glass.className = "bench-thumb loupe-glass";
+        glass.append(view);
+        return glass;
+      });
       item.append(
-        ...views,
+        ...glasses,
         words,
         button("Go there", () => this.to(x, y)),
         button("Take out", () => item.remove()),
