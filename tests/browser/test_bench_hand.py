@@ -109,12 +109,13 @@ class LoupeTest(BrowserTest):
         self.assertAlmostEqual(self.here()[0], moved[0] + 80 / 4, delta=0.6)
         self.click(".loupe-pins .plain")
         self.assertAlmostEqual(self.here()[0], moved[0], delta=0.6, msg="back at the kept point")
-        bush = "document.querySelector('#loupe-map').getBoundingClientRect()"
         self.read(
-            f"const box = {bush}; const at = {{bubbles: true, pointerId: 1, button: 0,"
+            "const map = document.querySelector('#loupe-map');"
+            "const box = map.getBoundingClientRect();"
+            "const at = {bubbles: true, pointerId: 1, button: 0,"
             "clientX: box.left + box.width * 0.87, clientY: box.top + box.height * 0.6};"
-            "document.querySelector('#loupe-map').setPointerCapture = () => {};"
-            "document.querySelector('#loupe-map').dispatchEvent(new PointerEvent('pointerdown', at))"
+            "map.setPointerCapture = () => {};"
+            "map.dispatchEvent(new PointerEvent('pointerdown', at))"
         )
         self.assertIn("Something moved here", self.text("#loupe-point"))
         self.driver.execute_script(AXE)

@@ -1,7 +1,7 @@
 """Made-up lenses with faults by chance, tested as a photographer would; and how often right.
 
 python -m tests.imaging.lenses --count 60 prints each measured shift beside the one put in; with
---what sharpness each lens's own blur in the middle, and with --what focus where frames were focused.
+--what sharpness each lens's own blur in the middle, with --what focus where frames were focused.
 Only the files of the frames are given to ``imaging``.
 """
 
