@@ -104,13 +104,14 @@ _CROSSED = np.outer((1, -2, 1), (1, -2, 1)).astype(np.float32)
 
 @dataclass(frozen=True, slots=True)
 class _Slopes:
-    """The steepest place of each cell of a copy: where it is, how steep there, and how much steeper
-    than behind the wider Gaussian."""
+    """The steepest place of each cell of a copy: where it is, how steep there, how much steeper
+    than behind the wider Gaussian, and in which direction the light grows, radians."""
 
     x: npt.NDArray[np.int64]
     y: npt.NDArray[np.int64]
     steep: Array
     ratio: Array
+    angle: Array
 
 
 def _steepest(copy: Luminance, least: float, cell: int) -> _Slopes:
@@ -136,7 +137,29 @@ def _steepest(copy: Luminance, least: float, cell: int) -> _Slopes:
     top_of_edge = (wide[y + dy, x + dx] <= beyond) & (wide[y - dy, x - dx] <= beyond)
     good = top_of_edge & (steep > least)
     y, x, steep, beyond = y[good], x[good], steep[good].astype(float), beyond[good].astype(float)
-    return _Slopes(x, y, steep, steep / beyond)
+    angle = np.arctan2(wide_y[y, x], wide_x[y, x]).astype(float)
+    return _Slopes(x, y, steep, steep / beyond, angle)
+
+
+@dataclass(frozen=True, slots=True)
+class Directed:
+    """Edges of a picture: the ``disc`` that each is blurred by across itself, pixels, and the
+    ``angle`` in which its light grows, radians from the rows, downwards positive."""
+
+    disc: Array
+    angle: Array
+
+
+def directed(luminance: Luminance) -> Directed:
+    """The clearest edges of a picture, each with its softness and which way it stands.
+
+    ``luminance``: linear, 0 to 1. What is softer than some ten pixels is not told.
+    """
+    noise = _noise(luminance)
+    slopes = _steepest(luminance, max(_CLEAR * _FINE_NOISE * noise, _LEAST_SLOPE), _LEAST_CELL)
+    discs = _disc_of(slopes.ratio)
+    use = np.isfinite(discs)
+    return Directed(discs[use], slopes.angle[use])
 
 
 def _at_level(copy: Luminance, patch: float, rows: int, columns: int, cell: int) -> Array:

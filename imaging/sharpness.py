@@ -29,9 +29,10 @@ than the second, the corners'."""
 _LEAST = 6
 _FINEST = 1.5
 """Pixels: discs that are less are told by less and less of a picture, …"""
-_UNSURE_BELOW = 0.06
+_UNSURE_BELOW = 0.13
 """… and may be off by that share of the finest."""
-_SYSTEMATIC = 0.01
+_SYSTEMATIC = 0.025
+"""Of a disc: what edges are right within, however many of them there are."""
 _BEYOND = 4.0
 """Errors by which a blur is below that of diffraction before a file was sharpened."""
 

@@ -105,7 +105,7 @@ def tried_sharpness(seed: int) -> list[Tried]:
     luck = np.random.default_rng(seed)
     lens = lens_by_chance(luck, ideal=False)
     body = Body(width=2400, height=1600, frame_width=14.4)
-    distance = lens.focal_length * float(luck.uniform(20, 23))
+    distance = lens.focal_length * float(luck.uniform(22, 25))
     turned = math.radians(float(luck.uniform(86, 94)))
     sheet = Sheet(distance, lean=math.radians(float(luck.uniform(-2, 2))), roll=turned)
     iso = float(luck.choice((100, 400, 1600)))
