@@ -1,11 +1,11 @@
 """How much of a softness has a direction: movement and shake told from what is round.
 
-Blur by a missed focus is as wide across every edge. Blur by movement along a line is widest across
-edges that stand at right angles to it, and nothing across edges along it: b² = a² + (L cos(θ − φ))²,
-for an edge whose light grows in the direction θ, behind a round disc a and a movement of length L
-in the direction φ. Squares add because they are variances; a movement of length L counts as a disc
-of 4/√12 of it, whose variance is the same. So the edges of a patch, each with its own θ, tell a, L
-and φ together: they are the straight line of b² against cos 2θ and sin 2θ.
+Blur by a missed focus is as wide across every edge. Blur by movement in a line is widest across
+edges that stand at right angles to it, and nothing across edges along it: b² = a² + (L cos(θ −
+φ))², for an edge whose light grows in the direction θ, behind a round disc a and a movement of
+length L in the direction φ. Squares add because they are variances; a movement of length L counts
+as a disc of 4/√12 of it, whose variance is the same. So the edges of a patch, each with its own θ,
+tell a, L and φ together: they are the straight line of b² against cos 2θ and sin 2θ.
 """
 
 from __future__ import annotations
@@ -105,7 +105,7 @@ def _told(edges: Directed, factor: int) -> Movement | None:
         # Edges tell their disc to within a share of it, and some are no edges at all.
         weight = 1.0 / fitted**2 / (1.0 + (left / (2.5 * scale)) ** 2) ** 2
     spread = scale**2 * np.linalg.inv((columns / fitted[:, None]).T @ (columns / fitted[:, None]))
-    return _movement(solved, spread * _CORRELATED, len(square), factor)
+    return _movement(solved, np.asarray(spread * _CORRELATED, float), len(square), factor)
 
 
 _CORRELATED = 3.0

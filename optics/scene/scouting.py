@@ -33,14 +33,14 @@ _SMALL = 1e-4
 
 
 @dataclass(frozen=True, slots=True)
-class Place:
+class Spot:
     """A place in a picture: ``column`` from the left, ``row`` from the bottom, shares of it."""
 
     column: float
     row: float
 
 
-def roll_of(one: Place, other: Place, width: float, height: float) -> float:
+def roll_of(one: Spot, other: Spot, width: float, height: float) -> float:
     """How far a snapshot was held askew, from two places on its horizon: radians, positive where
     its right side hangs down. ``width``, ``height`` of the picture, in any one unit, above 0.
 
@@ -55,7 +55,7 @@ def roll_of(one: Place, other: Place, width: float, height: float) -> float:
     return math.atan2(up, across)
 
 
-def levelled(place: Place, roll: float, width: float, height: float) -> Place:
+def levelled(place: Spot, roll: float, width: float, height: float) -> Spot:
     """Where a place would be seen, had the snapshot been held level: turned about its middle.
 
     ``roll`` radians, as of ``roll_of``. Raises NotANumber.
@@ -63,7 +63,7 @@ def levelled(place: Place, roll: float, width: float, height: float) -> Place:
     require_finite("roll", roll, "roll")
     x, y = (place.column - MIDDLE) * width, (place.row - MIDDLE) * height
     c, s = math.cos(roll), math.sin(roll)
-    return Place(MIDDLE + (x * c + y * s) / width, MIDDLE + (y * c - x * s) / height)
+    return Spot(MIDDLE + (x * c + y * s) / width, MIDDLE + (y * c - x * s) / height)
 
 
 def tilted(camera: Camera, horizon: float) -> Camera:
@@ -141,9 +141,7 @@ def _with_error(
     by_height = (told(height * (1 + _SMALL), horizon, row) - value) / (height * _SMALL)
     by_row = (told(height, horizon, row + step) - told(height, horizon, row - step)) / (2 * step)
     by_level = (told(height, horizon + step, row) - told(height, horizon - step, row)) / (2 * step)
-    error = math.hypot(
-        by_height * unsure.height, by_row * unsure.click, by_level * unsure.horizon
-    )
+    error = math.hypot(by_height * unsure.height, by_row * unsure.click, by_level * unsure.horizon)
     return Scouted(value, error)
 
 
@@ -186,9 +184,7 @@ def by_its_height(
     )
 
 
-def height_of(
-    camera: Camera, horizon: float, ends: tuple[float, float], unsure: Unsure
-) -> Scouted:
+def height_of(camera: Camera, horizon: float, ends: tuple[float, float], unsure: Unsure) -> Scouted:
     """How tall an upright thing on the ground is, mm, by the height of the lens.
 
     ``ends``: the rows of its foot, below the horizon, and of its top. inf for a foot on the horizon

@@ -11,7 +11,7 @@ import numpy as np
 from optics.base.errors import OutOfRange, WrongOrder
 from optics.scene import scouting
 from optics.scene.camera import Camera
-from optics.scene.scouting import Place, Unsure
+from optics.scene.scouting import Spot, Unsure
 
 HEIGHT, TILT, F = 1500.0, math.radians(12.0), 24.0
 CAMERA = Camera(HEIGHT, 0.0, 0.0, F, 24.0, 36.0)
@@ -61,15 +61,15 @@ class ScoutingTest(unittest.TestCase):
     def test_a_snapshot_held_askew_is_turned_level(self) -> None:
         roll = math.radians(4.0)
 
-        def askew(place: Place) -> Place:
+        def askew(place: Spot) -> Spot:
             x, y = (place.column - 0.5) * 36.0, (place.row - 0.5) * 24.0
             c, s = math.cos(roll), math.sin(roll)
-            return Place(0.5 + (x * c - y * s) / 36.0, 0.5 + (y * c + x * s) / 24.0)
+            return Spot(0.5 + (x * c - y * s) / 36.0, 0.5 + (y * c + x * s) / 24.0)
 
-        left, right = askew(Place(0.1, HORIZON)), askew(Place(0.9, HORIZON))
+        left, right = askew(Spot(0.1, HORIZON)), askew(Spot(0.9, HORIZON))
         found = scouting.roll_of(right, left, 36.0, 24.0)
         self.assertAlmostEqual(found, roll)
-        level = scouting.levelled(askew(Place(0.3, 0.2)), found, 36.0, 24.0)
+        level = scouting.levelled(askew(Spot(0.3, 0.2)), found, 36.0, 24.0)
         self.assertAlmostEqual(level.column, 0.3)
         self.assertAlmostEqual(level.row, 0.2)
         with self.assertRaises(OutOfRange):
@@ -104,6 +104,9 @@ class ScoutingTest(unittest.TestCase):
             self.assertAlmostEqual(count / tries, 0.9545, delta=0.03, msg=name)
 
     def test_upside_down_is_said(self) -> None:
-        for ask in (scouting.height_of, lambda c, h, e, u: scouting.by_its_height(c, h, e, 10.0, u)):
+        for ask in (
+            scouting.height_of,
+            lambda c, h, e, u: scouting.by_its_height(c, h, e, 10.0, u),
+        ):
             with self.assertRaises(WrongOrder):
                 ask(CAMERA, HORIZON, (0.5, 0.4), EXACT)

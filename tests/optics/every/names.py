@@ -199,6 +199,12 @@ THERE: dict[str, dict[str, tuple[Any, ...]]] = {
         "marks": F_NUMBERS,
         "off": (0.0, 0.02, 0.1),
     },
+    "optics.scene.scouting": {
+        "horizon": (0.5, 0.7, 0.9),
+        "row": (0.05, 0.3, 0.8),
+        "ends": (0.1, 0.3, 0.5, 0.65),
+        "roll": (0.0, 0.05, -0.1),
+    },
     "optics.lens.wave": {"defocus": (0.0, 0.001, 0.004, 0.01, 0.05)},
 }
 """By the module that asks: what a name means there."""

@@ -13,6 +13,7 @@ from optics.lens.ring_strip import RingStrip, ring_strip
 from optics.lens.sliding import Sliding, sliding
 from optics.light.exposure import Exposure
 from optics.light.night import Moon, Night
+from optics.scene.scouting import Spot, Unsure
 from tests.optics.every.names import F_NUMBERS
 
 
@@ -51,7 +52,12 @@ def pocket(random: Random) -> dict[str, Callable[[], Any]]:
         ways = random.sample(tuple(Way), random.choice((0, 1, 3)))
         return {way: Tried(random.choice((0.0, -0.02, 0.05)), 0.01) for way in ways}
 
+    def spot() -> Spot:
+        return Spot(random.choice((0.1, 0.5, 0.9)), random.choice((0.2, 0.55, 0.6)))
+
     return {
+        "Spot": spot,
+        "Unsure": lambda: Unsure(random.choice((0.0, 0.001)), 0.001, random.choice((0.0, 50.0))),
         "Mapping[str, Tried]": tried,
         "Found": found,
         "RingStrip": wrapped,
