@@ -14,7 +14,7 @@ was held askew is turned level first (``levelled``).
 from __future__ import annotations
 
 import math
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 
 from optics.base.errors import (
@@ -113,36 +113,19 @@ def foot(camera: Camera, horizon: float, row: float, unsure: Unsure) -> Scouted:
     require_number("row", row, "row")
 
     def depth(height: float, level: float, seen: float) -> float:
-        held = tilted(replace(camera, height=height), level)
-        return float(ground(held, seen).depth)
+        return float(ground(tilted(replace(camera, height=height), level), seen).depth)
 
-    return _with_error(depth, camera, horizon, row, unsure)
+    return _with_error(depth, _lens(camera, unsure), *_rows(horizon, (row,), unsure))
 
 
 def along(camera: Camera, horizon: float, row: float, unsure: Unsure) -> Scouted:
     """How far away the same foot is along the ground, level, mm from below the lens."""
+    require_number("row", row, "row")
 
     def level_distance(height: float, level: float, seen: float) -> float:
         return float(ground(tilted(replace(camera, height=height), level), seen).horizontal)
 
-    return _with_error(level_distance, camera, horizon, row, unsure)
-
-
-def _with_error(
-    told: Callable[[float, float, float], float],
-    camera: Camera, horizon: float, row: float, unsure: Unsure,
-) -> Scouted:  # fmt: skip
-    """A value and what clicks and the height of the lens leave it unsure by."""
-    height = camera.height
-    value = told(height, horizon, row)
-    step = min(_SMALL, 0.1 * abs(horizon - row)) or _SMALL
-    if not math.isfinite(value) or not math.isfinite(told(height, horizon, row + step)):
-        return Scouted(math.inf, math.inf)
-    by_height = (told(height * (1 + _SMALL), horizon, row) - value) / (height * _SMALL)
-    by_row = (told(height, horizon, row + step) - told(height, horizon, row - step)) / (2 * step)
-    by_level = (told(height, horizon + step, row) - told(height, horizon - step, row)) / (2 * step)
-    error = math.hypot(by_height * unsure.height, by_row * unsure.click, by_level * unsure.horizon)
-    return Scouted(value, error)
+    return _with_error(level_distance, _lens(camera, unsure), *_rows(horizon, (row,), unsure))
 
 
 def by_its_height(
@@ -155,33 +138,17 @@ def by_its_height(
     Raises NotANumber, OutOfRange, WrongOrder (a top below its foot).
     """
     require_positive("tall", tall, "height of the thing")
-    bottom, top = ends
-    require_finite("ends", ends, "row")
-    if not top > bottom:
-        raise WrongOrder("ends", ends, "The top of a thing is above its foot.")
+    _in_order(ends)
 
     def depth(level: float, low: float, high: float) -> float:
         held = tilted(camera, level)
-        cosine = math.cos(held.tilt)
+        sine, cosine = math.sin(held.tilt), math.cos(held.tilt)
         below, above = (float(held.below_axis(row)) for row in (low, high))
-        ahead = [cosine - t * math.sin(held.tilt) for t in (below, above)]
-        falls = [(math.sin(held.tilt) + t * cosine) / a
-                 for t, a in zip((below, above), ahead, strict=True)]  # fmt: skip
-        level_distance = tall / (falls[0] - falls[1])
-        return level_distance / ahead[0] + held.image_distance
+        ahead, there = cosine - below * sine, cosine - above * sine
+        falls = (sine + below * cosine) / ahead - (sine + above * cosine) / there
+        return tall / falls / ahead + held.image_distance
 
-    value = depth(horizon, bottom, top)
-    step = min(_SMALL, 0.1 * (top - bottom))
-    slopes = [
-        (depth(horizon, bottom + step, top) - depth(horizon, bottom - step, top)) / (2 * step),
-        (depth(horizon, bottom, top + step) - depth(horizon, bottom, top - step)) / (2 * step),
-    ]
-    by_level = (depth(horizon + step, bottom, top) - depth(horizon - step, bottom, top)) / (
-        2 * step
-    )
-    return Scouted(
-        value, math.hypot(*(slope * unsure.click for slope in slopes), by_level * unsure.horizon)
-    )
+    return _with_error(depth, *_rows(horizon, ends, unsure))
 
 
 def height_of(camera: Camera, horizon: float, ends: tuple[float, float], unsure: Unsure) -> Scouted:
@@ -190,10 +157,7 @@ def height_of(camera: Camera, horizon: float, ends: tuple[float, float], unsure:
     ``ends``: the rows of its foot, below the horizon, and of its top. inf for a foot on the horizon
     or above. Raises NotANumber, OutOfRange, WrongOrder.
     """
-    bottom, top = ends
-    require_finite("ends", ends, "row")
-    if not top > bottom:
-        raise WrongOrder("ends", ends, "The top of a thing is above its foot.")
+    _in_order(ends)
 
     def tall(height: float, level: float, low: float, high: float) -> float:
         held = tilted(replace(camera, height=height), level)
@@ -205,17 +169,37 @@ def height_of(camera: Camera, horizon: float, ends: tuple[float, float], unsure:
         axial = float(at.horizontal) / (cosine - t * sine)
         return height_seen(held, axial + held.image_distance, high)
 
-    height = camera.height
-    value = tall(height, horizon, bottom, top)
-    step = min(_SMALL, 0.1 * abs(horizon - bottom)) or _SMALL
-    if not math.isfinite(value) or not math.isfinite(tall(height, horizon, bottom + step, top)):
+    return _with_error(tall, _lens(camera, unsure), *_rows(horizon, ends, unsure))
+
+
+_Known = tuple[float, float, float]
+"""What a value follows from: as it is known, its standard error, and a step to find slopes by."""
+
+
+def _lens(camera: Camera, unsure: Unsure) -> _Known:
+    return camera.height, unsure.height, camera.height * _SMALL
+
+
+def _rows(horizon: float, rows: Sequence[float], unsure: Unsure) -> list[_Known]:
+    """The horizon, and rows that things are seen at: steps stay below it."""
+    step = min(_SMALL, 0.1 * abs(horizon - rows[0])) or _SMALL
+    return [(horizon, unsure.horizon, step), *((row, unsure.click, step) for row in rows)]
+
+
+def _in_order(ends: tuple[float, float]) -> None:
+    require_finite("ends", ends, "row")
+    if not ends[1] > ends[0]:
+        raise WrongOrder("ends", ends, "The top of a thing is above its foot.")
+
+
+def _with_error(told: Callable[..., float], *known: _Known) -> Scouted:
+    """A value, and what all it follows from leaves it unsure by."""
+    at = [value for value, _, _ in known]
+    value = told(*at)
+    errors = []
+    for k, (_, error, step) in enumerate(known):
+        more, less = (told(*at[:k], at[k] + way * step, *at[k + 1 :]) for way in (1.0, -1.0))
+        errors.append((more - less) / (2.0 * step) * error)
+    if not math.isfinite(value) or not all(math.isfinite(error) for error in errors):
         return Scouted(math.inf, math.inf)
-    by_height = (tall(height * (1 + _SMALL), horizon, bottom, top) - value) / (height * _SMALL)
-    by_foot = (tall(height, horizon, bottom + step, top) - value) / step
-    by_top = (tall(height, horizon, bottom, top + step) - value) / step
-    by_level = (tall(height, horizon + step, bottom, top) - value) / step
-    error = math.hypot(
-        by_height * unsure.height, by_foot * unsure.click, by_top * unsure.click,
-        by_level * unsure.horizon,
-    )  # fmt: skip
-    return Scouted(value, error)
+    return Scouted(value, math.hypot(*errors))
