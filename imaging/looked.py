@@ -22,6 +22,9 @@ _WIDEST = 0.85
 _LEAST_EDGES = 10
 _SHAKEN, _SHAKEN_SIGMAS = 1.22, 4.0
 """Softer one way than the other by that factor, and by that many errors, is shaken."""
+FINEST, UNSURE_BELOW_FINEST = 1.5, 0.13
+"""Pixels: discs that are finer are told by less and less of a picture; they may be off by that share
+of what they are finer by."""
 _SAME_LENGTH = 0.004
 _DIM, _WHITE = 0.02, 0.995
 _FRAME_OF_35 = 36.0
@@ -139,7 +142,7 @@ def _not_shaken(edges: Sequence[tuple[int, int, float, float]]) -> None:
     by_square: dict[int, dict[bool, list[tuple[float, float]]]] = {}
     for number, side, disc, error in edges:
         by_square.setdefault(number, {True: [], False: []})[SIDES[side][2]].append((disc, error))
-    ratios, weights = [], []
+    ratios, weights, unsure = [], [], []
     for both in by_square.values():
         if not both[True] or not both[False]:
             continue
@@ -147,6 +150,8 @@ def _not_shaken(edges: Sequence[tuple[int, int, float, float]]) -> None:
         if min(across, along) <= 0:
             continue
         error = math.hypot(*(e / d for k in (True, False) for d, e in both[k] if d > 0))
+        fine = UNSURE_BELOW_FINEST * max(FINEST - min(across, along), 0.0)
+        unsure.append(2.0 * fine / min(across, along))
         ratios.append(math.log(across / along))
         weights.append(1.0 / max(error, 0.02) ** 2 / (1.0 + min(across, along)))
     if len(ratios) < 6:
@@ -155,7 +160,8 @@ def _not_shaken(edges: Sequence[tuple[int, int, float, float]]) -> None:
     held = np.array(ratios)[sharpest]
     middle = float(np.median(held))
     spread = 1.4826 * float(np.median(np.abs(held - middle))) / math.sqrt(len(held))
-    if abs(middle) > math.log(_SHAKEN) and abs(middle) > _SHAKEN_SIGMAS * spread:
+    most = math.log(_SHAKEN) + float(np.median(np.array(unsure)[sharpest]))
+    if abs(middle) > most and abs(middle) > _SHAKEN_SIGMAS * spread:
         way = "up and down" if middle > 0 else "sideways"
         raise Shaken(
             f"The frame is blurred by movement, {way}, not by focus alone: use a tripod and a "

@@ -16,7 +16,7 @@ import numpy as np
 
 from drawing import target
 from imaging.errors import BadLight, NoTarget, WrongWay
-from imaging.looked import Looked
+from imaging.looked import FINEST, UNSURE_BELOW_FINEST, Looked
 from imaging.numbers import Array, Flags
 from imaging.pose import Pose, pose_of
 from optics.lens.diffraction import disc as diffraction_disc
@@ -27,10 +27,6 @@ _CENTRE, _CORNER = 0.3, 0.58
 """Edges less far out than the first, as a share of the way to a corner, are the centre's; farther
 than the second, the corners'."""
 _LEAST = 6
-_FINEST = 1.5
-"""Pixels: discs that are less are told by less and less of a picture, …"""
-_UNSURE_BELOW = 0.13
-"""… and may be off by that share of the finest."""
 _SYSTEMATIC = 0.025
 """Of a disc: what edges are right within, however many of them there are."""
 _BEYOND = 4.0
@@ -143,7 +139,7 @@ def _place(
     weights = 1.0 / np.hypot(unsure[good], 0.03 * middle) ** 2
     mean = float(np.average(those[good], weights=weights))
     scatter = float(np.std(those[good])) / math.sqrt(max(int(good.sum()) / 2, 1))
-    fine = _UNSURE_BELOW * max(_FINEST - mean, 0.0) + _SYSTEMATIC * mean
+    fine = UNSURE_BELOW_FINEST * max(FINEST - mean, 0.0) + _SYSTEMATIC * mean
     seen = Found(mean * pitch, math.hypot(scatter, fine) * pitch)
     return Place(seen, own_blur(seen, ideal), float(out[which].mean()))
 

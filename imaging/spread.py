@@ -284,7 +284,8 @@ def _error(known: Array, disc: float, square: float, size: float) -> float:
             0.0,
         )
     )
-    # Nobody expects more of a Gaussian than would make the whole blur twice over.
-    known = known + np.diag((1e-12, 1.0 / max(size, 0.3) ** 4, 1e-12))
+    # Nobody expects more of a disc or a Gaussian than would make the whole blur twice over: of next
+    # to none a profile tells nothing.
+    known = known + np.diag((1.0 / max(size, 0.3) ** 2, 1.0 / max(size, 0.3) ** 4, 1e-12))
     spread = np.linalg.inv(known)
     return math.sqrt(max(float(by @ spread @ by), 0.0))
