@@ -23,8 +23,8 @@ _LEAST_EDGES = 10
 _SHAKEN, _SHAKEN_SIGMAS = 1.22, 4.0
 """Softer one way than the other by that factor, and by that many errors, is shaken."""
 FINEST, UNSURE_BELOW_FINEST = 1.5, 0.13
-"""Pixels: discs that are finer are told by less and less of a picture; they may be off by that share
-of what they are finer by."""
+"""Pixels: discs that are finer are told by less and less of a picture; they may be off by that
+share of what they are finer by."""
 _SAME_LENGTH = 0.004
 _DIM, _WHITE = 0.02, 0.995
 _FRAME_OF_35 = 36.0

@@ -25,7 +25,7 @@ _LEAST_EDGES = 12
 _SYSTEMATIC = 0.12
 """Of a length or a disc: what edges behind both are right within, however many there are."""
 _CLEAR = 3.0
-_MOST_IN_COPY = 5.0
+_MOST_IN_COPY = 6.0
 """Pixels of a copy: a softness that is more is looked at in a smaller one."""
 _LEVELS = 5
 _ROUNDS = 6
@@ -71,7 +71,7 @@ def movement(luminance: Luminance) -> Movement:
         found = _told(edges, factor)
         if found is not None:
             best = found
-            if max(found.disc, found.length) <= _MOST_IN_COPY * factor:
+            if math.hypot(found.disc, _DISC_OF_LENGTH * found.length) <= _MOST_IN_COPY * factor:
                 return found
         copy = cv2.resize(
             copy[: copy.shape[0] // 2 * 2, : copy.shape[1] // 2 * 2], None, fx=0.5, fy=0.5,
@@ -93,14 +93,13 @@ def _told(edges: Directed, factor: int) -> Movement | None:
     )
     weight = np.ones_like(square)
     solved = np.zeros(3)
-    normal = np.eye(3)
+    if float(np.linalg.eigvalsh(columns.T @ columns / len(square))[0]) < _SPREAD**2 / 4:
+        return None
     for _ in range(_ROUNDS):
         normal = (columns * weight[:, None]).T @ columns
-        if float(np.linalg.eigvalsh(normal / weight.sum())[0]) < _SPREAD**2 / 4:
-            return None
         solved = np.linalg.solve(normal, (columns * weight[:, None]).T @ square)
-        fitted = np.maximum(columns @ solved, 0.3)
-        left = (square - fitted) / fitted
+        fitted = np.maximum(columns @ solved, 0.0) + 1.0
+        left = (square - columns @ solved) / fitted
         scale = max(1.4826 * float(np.median(np.abs(left))), 0.05)
         # Edges tell their disc to within a share of it, and some are no edges at all.
         weight = 1.0 / fitted**2 / (1.0 + (left / (2.5 * scale)) ** 2) ** 2

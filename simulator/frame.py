@@ -22,6 +22,8 @@ Image = npt.NDArray[np.float32]
 Pixels = npt.NDArray[np.uint8]
 
 _MOST_PIXELS = 30_000_000
+_LONGEST_STREAK = 400.0
+"""Pixels that a thing is drawn out at most."""
 _FINE_PIXELS = 1_500_000
 """Frames up to that are drawn with three samples to a pixel, larger ones with two."""
 
@@ -54,17 +56,30 @@ def take(scene: Scene, camera: Camera) -> Pixels:
     view = View.of(camera.lens, body, camera.f_number, camera.ring, samples)
     light = np.full(view.shape, scene.stars.sky if scene.stars else 0.18, np.float32)
     for thing in sorted(scene.things, key=lambda one: -one.depth):
-        light = _behind(light, thing.layer(view, luck), view, scene.haze, thing.depth)
+        layer = thing.layer(view, luck)
+        light = _behind(light, layer, view, scene.haze, thing.depth, _streak(thing, view, camera))
     if scene.stars is not None:
         light += lit(scene.stars, view, luck)
     if camera.shake.pixels:
-        light = _shaken(light, camera.shake, samples)
+        shake = camera.shake
+        light = _drawn_out(light, Shake(shake.pixels * samples, shake.direction))
     inner = light[view.extra : -view.extra, view.extra : -view.extra] * scene.light
     small = cv2.resize(inner, (body.width, body.height), interpolation=cv2.INTER_AREA)
     return exposed(np.asarray(small), body, camera.iso, luck)
 
 
-def _behind(light: Image, layer: Layer, view: View, haze: float, depth: float) -> Image:
+def _streak(thing: Thing, view: View, camera: Camera) -> Shake:
+    """How a thing that moves is drawn out, samples."""
+    if not thing.speed or not math.isfinite(thing.depth):
+        return Shake()
+    scale = view.distance / view.depth(thing.depth)
+    length = min(thing.speed * camera.time * scale, _LONGEST_STREAK * view.samples)
+    return Shake(length, thing.heading)
+
+
+def _behind(
+    light: Image, layer: Layer, view: View, haze: float, depth: float, streak: Shake
+) -> Image:
     """What is seen with a layer put before it."""
     discs = _discs(layer, view)
     seen = layer.light
@@ -72,8 +87,9 @@ def _behind(light: Image, layer: Layer, view: View, haze: float, depth: float) -
         left = (1.0 - haze) ** (depth / 1e6)
         seen = seen * np.float32(left) + np.float32(0.5 * (1.0 - left))
     if layer.cover is None:
-        return blurred(seen, discs, EVERY)
+        return _drawn_out(blurred(seen, discs, EVERY), streak)
     both = blurred(np.stack((seen * layer.cover, layer.cover), axis=-1), discs, EVERY)
+    both = _drawn_out(both, streak)
     return np.asarray(light * (1.0 - both[..., 1]) + both[..., 0])
 
 
@@ -88,14 +104,17 @@ def _discs(layer: Layer, view: View) -> npt.NDArray[np.float64]:
     return np.broadcast_to(signed, out.shape)
 
 
-def _shaken(light: Image, shake: Shake, samples: int) -> Image:
-    """Everything drawn out along a line."""
-    length = shake.pixels * samples
+def _drawn_out(light: Image, streak: Shake) -> Image:
+    """Light drawn out along a line, by so many samples."""
+    length = streak.pixels
+    if length <= 0:
+        return light
     reach = math.ceil(length / 2) + 2
     kernel = np.zeros((2 * reach + 1,) * 2, np.float32)
-    for along in (np.arange(400) + 0.5) / 400 * length - length / 2:
-        x = reach + along * math.cos(shake.direction)
-        y = reach + along * math.sin(shake.direction)
+    steps = max(400, math.ceil(2 * length))
+    for along in (np.arange(steps) + 0.5) / steps * length - length / 2:
+        x = reach + along * math.cos(streak.direction)
+        y = reach + along * math.sin(streak.direction)
         column, row = math.floor(x), math.floor(y)
         fx, fy = x - column, y - row
         kernel[row : row + 2, column : column + 2] += np.outer((1 - fy, fy), (1 - fx, fx))

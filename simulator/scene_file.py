@@ -169,7 +169,7 @@ def _stars(whole: _Reader) -> Stars:
     )
 
 
-_PLACED = "kind depth_mm x_mm y_mm lean_deg turn_deg roll_deg"
+_PLACED = "kind depth_mm x_mm y_mm lean_deg turn_deg roll_deg speed_mm_s heading_deg"
 
 
 def _placed(said: _Reader, lean: float, farthest: float) -> dict[str, float]:
@@ -180,6 +180,8 @@ def _placed(said: _Reader, lean: float, farthest: float) -> dict[str, float]:
         "lean": math.radians(said.number("lean_deg", lean, -89, 89)),
         "turn": math.radians(said.number("turn_deg", 0, -89, 89)),
         "roll": said.angle("roll_deg", 0),
+        "speed": said.number("speed_mm_s", 0, 0, 1e5),
+        "heading": said.angle("heading_deg", 0),
     }
 
 

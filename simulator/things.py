@@ -42,6 +42,16 @@ class Thing(Protocol):
         """Of its middle, mm from the sensor, up to inf."""
         ...
 
+    @property
+    def speed(self) -> float:
+        """How fast it moves across the view while the shutter is open, mm/s."""
+        ...
+
+    @property
+    def heading(self) -> float:
+        """Which way, radians from the right, downwards positive."""
+        ...
+
     def layer(self, view: View, luck: np.random.Generator) -> Layer:
         """The thing as a view sees it."""
         ...
@@ -66,6 +76,8 @@ class Sheet:
     turn: float = 0.0
     roll: float = 0.0
     paper: str = "a4"
+    speed: float = 0.0
+    heading: float = 0.0
 
     def layer(self, view: View, luck: np.random.Generator) -> Layer:
         """The sheet and all that is printed on it."""
@@ -113,6 +125,8 @@ class Edge:
     lean: float = 0.0
     turn: float = 0.0
     roll: float = 0.0
+    speed: float = 0.0
+    heading: float = 0.0
 
     def layer(self, view: View, luck: np.random.Generator) -> Layer:
         """All over the picture."""
@@ -148,6 +162,8 @@ class Board:
     lean: float = 0.0
     turn: float = 0.0
     roll: float = 0.0
+    speed: float = 0.0
+    heading: float = 0.0
 
     def layer(self, view: View, luck: np.random.Generator) -> Layer:
         """Leaves of its grain, drawn over each other."""

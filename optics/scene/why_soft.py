@@ -1,4 +1,4 @@
-"""Why a mark came out soft: the budget of its blur, from what was planned and what the picture shows.
+"""Why a mark came out soft: the budget of its blur, by the plan and by what the picture shows.
 
 What the picture shows of each mark is how wide its edges are blurred alike all round, and how long
 they were drawn out and in which direction. What is known beforehand is the lens at its aperture,
@@ -56,7 +56,7 @@ _KNOWN_DEPTH = 0.02
 
 
 @dataclass(frozen=True, slots=True)
-class Seen:
+class Shown:
     """What a picture shows of a mark.
 
     ``letter``    of the mark; ``depth`` mm from the sensor, up to inf; nan where it is not known.
@@ -100,7 +100,7 @@ class Seen:
         """Of that, a standard error."""
         return math.hypot(self.disc_error, streak_as_disc(self.length_error) if self.moved else 0.0)
 
-    def moved_with(self, other: Seen) -> bool:
+    def moved_with(self, other: Shown) -> bool:
         """Whether both moved as one."""
         turned = abs(math.remainder(self.direction - other.direction, math.pi))
         longer = max(self.length, other.length) / max(min(self.length, other.length), 1e-9)
@@ -151,7 +151,7 @@ class Why:
         return self.parts[0].cause if self.soft and self.parts else None
 
 
-def why_soft(setup: Setup, planned: float, marks: Sequence[Seen]) -> tuple[Why, ...]:
+def why_soft(setup: Setup, planned: float, marks: Sequence[Shown]) -> tuple[Why, ...]:
     """Why each mark came out as it did.
 
     ``setup``    the lens at the aperture taken, with what is known of its faults; its standard is
@@ -164,7 +164,7 @@ def why_soft(setup: Setup, planned: float, marks: Sequence[Seen]) -> tuple[Why, 
     return tuple(_why(setup, meant, one, marks, fell) for one in marks)
 
 
-def where_it_fell(setup: Setup, planned: float, marks: Sequence[Seen]) -> Fell | None:
+def where_it_fell(setup: Setup, planned: float, marks: Sequence[Shown]) -> Fell | None:
     """Where the focus fell, from the round blurs of marks whose depths are known; None where none
     is. Of two places that explain the picture as well, the one nearer to ``planned`` is told, and
     that it is not sure."""
@@ -186,7 +186,7 @@ def where_it_fell(setup: Setup, planned: float, marks: Sequence[Seen]) -> Fell |
     return Fell(float(rings[chosen]), max(0.5 * (high - low), step), len(valleys) < 2)
 
 
-def _tried(setup: Setup, meant: float, told: Sequence[Seen]) -> Array:
+def _tried(setup: Setup, meant: float, told: Sequence[Shown]) -> Array:
     """Rings that may be: from past infinity to nearer than the nearest mark."""
     nearest = min((one.depth for one in told), default=math.inf)
     ring = max(meant, float(magnification(setup, max(nearest, 4.2 * setup.focal_length))))
@@ -194,7 +194,7 @@ def _tried(setup: Setup, meant: float, told: Sequence[Seen]) -> Array:
     return np.linspace(-reach, min(ring + reach + 1e-6, 0.9), _TRIED)
 
 
-def _misfit(setup: Setup, ring: float, told: Sequence[Seen]) -> float:
+def _misfit(setup: Setup, ring: float, told: Sequence[Shown]) -> float:
     total = 0.0
     for one in told:
         # A mark's depth is never known exactly: what its blur would change by counts as error.
@@ -229,9 +229,7 @@ def _next_to(those: np.ndarray, at: int) -> np.ndarray:
     return kept
 
 
-def _why(
-    setup: Setup, meant: float, one: Seen, marks: Sequence[Seen], fell: Fell | None
-) -> Why:
+def _why(setup: Setup, meant: float, one: Shown, marks: Sequence[Shown], fell: Fell | None) -> Why:
     parts = [*_of_movement(one, marks), *_of_focus(setup, meant, one, fell), *_of_air(one, marks)]
     total, wanted = one.total, setup.coc
     hazy = any(part.cause is Cause.HAZE for part in parts)
@@ -247,7 +245,7 @@ def _why(
     return Why(one.letter, soft or hazy, known or hazy, total, tuple(parts), fell, left)
 
 
-def _of_movement(one: Seen, marks: Sequence[Seen]) -> list[Part]:
+def _of_movement(one: Shown, marks: Sequence[Shown]) -> list[Part]:
     if not one.moved:
         return []
     others = [other for other in marks if other is not one]
@@ -260,7 +258,7 @@ def _of_movement(one: Seen, marks: Sequence[Seen]) -> list[Part]:
     return [Part(Cause.MOVING, blur)]
 
 
-def _of_focus(setup: Setup, meant: float, one: Seen, fell: Fell | None) -> list[Part]:
+def _of_focus(setup: Setup, meant: float, one: Shown, fell: Fell | None) -> list[Part]:
     """What the round part of a mark's blur comes from."""
     ring = meant if fell is None else fell.ring
     working = setup.f_number * (1.0 + max(ring, 0.0) / setup.pupil_ratio)
@@ -284,7 +282,7 @@ def _of_focus(setup: Setup, meant: float, one: Seen, fell: Fell | None) -> list[
     return [*parts, Part(way, more), Part(Cause.DEPTH, by_plan)]
 
 
-def _of_air(one: Seen, marks: Sequence[Seen]) -> list[Part]:
+def _of_air(one: Shown, marks: Sequence[Shown]) -> list[Part]:
     clearest = max(other.contrast for other in marks)
     farther = one.depth > min((o.depth for o in marks if o.depth == o.depth), default=math.inf)
     if farther and one.contrast < _HAZY and clearest > _CLEAR_AIR * one.contrast:

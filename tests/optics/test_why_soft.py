@@ -1,4 +1,4 @@
-"""Why a mark came out soft: budgets with one cause each, put together by the formulas themselves."""
+"""Why a mark came out soft: budgets with one cause each, put together by the formulas."""
 
 from __future__ import annotations
 
@@ -8,24 +8,24 @@ import unittest
 from optics import Setup
 from optics.lens.conjugates import magnification
 from optics.light.motion import disc_as_streak
-from optics.scene.why_soft import Cause, Seen, fell_on, predicted, where_it_fell, why_soft
+from optics.scene.why_soft import Cause, Shown, fell_on, predicted, where_it_fell, why_soft
 
 SETUP = Setup(24.0, 11.0, 0.025, diffraction=True)
 DEPTHS = {"A": 1300.0, "B": 2600.0, "C": 4200.0, "D": 180_000.0}
 PLANNED = 2600.0
 
 
-def seen(focus: float, setup: Setup = SETUP, share: float = 0.04, **more: float) -> list[Seen]:
+def seen(focus: float, setup: Setup = SETUP, share: float = 0.04, **more: float) -> list[Shown]:
     """Marks as they come out with the ring truly at a distance."""
     ring = float(magnification(setup, focus))
     return [
-        Seen(letter, depth, blur := predicted(setup, ring, depth), share * blur, **more)
+        Shown(letter, depth, blur := predicted(setup, ring, depth), share * blur, **more)
         for letter, depth in DEPTHS.items()
     ]
 
 
 class WhySoftTest(unittest.TestCase):
-    def by_letter(self, setup: Setup, marks: list[Seen]) -> dict[str, Cause | None]:
+    def by_letter(self, setup: Setup, marks: list[Shown]) -> dict[str, Cause | None]:
         return {one.letter: one.first for one in why_soft(setup, PLANNED, marks)}
 
     def test_what_came_out_as_planned_is_not_soft(self) -> None:
@@ -67,10 +67,10 @@ class WhySoftTest(unittest.TestCase):
         poor = Setup(24.0, 8.0, 0.020, diffraction=True, lens_disc=0.04)
         self.assertEqual(self.by_letter(poor, seen(PLANNED, poor))["B"], Cause.LENS)
 
-    def drawn_out(self, letters: str, direction: float, star: str = "") -> list[Seen]:
+    def drawn_out(self, letters: str, direction: float, star: str = "") -> list[Shown]:
         length = disc_as_streak(0.06)
         return [
-            Seen(one.letter, one.depth, one.disc, one.disc_error,
+            Shown(one.letter, one.depth, one.disc, one.disc_error,
                  *((length, 0.1 * length, direction) if one.letter in letters else ()),
                  star=one.letter in star)
             for one in seen(PLANNED)
@@ -86,7 +86,7 @@ class WhySoftTest(unittest.TestCase):
 
     def test_haze_is_no_blur(self) -> None:
         marks = [
-            Seen(one.letter, one.depth, one.disc, one.disc_error,
+            Shown(one.letter, one.depth, one.disc, one.disc_error,
                  contrast=0.2 if one.letter == "D" else 0.8)
             for one in seen(PLANNED)
         ]  # fmt: skip
@@ -103,12 +103,12 @@ class WhySoftTest(unittest.TestCase):
             self.assertAlmostEqual(math.hypot(*blurs) / one.total, 1.0, delta=0.12)
 
     def test_a_mark_whose_depth_nobody_knows(self) -> None:
-        blurred = Seen("E", math.nan, 0.08, 0.003)
+        blurred = Shown("E", math.nan, 0.08, 0.003)
         said = why_soft(SETUP, PLANNED, [blurred])
         self.assertEqual(said[0].first, Cause.MISSED)
         self.assertIsNone(said[0].fell)
 
     def test_what_is_too_unsure_is_not_known(self) -> None:
-        (said,) = why_soft(SETUP, PLANNED, [Seen("B", 2600.0, 0.024, 0.02)])
+        (said,) = why_soft(SETUP, PLANNED, [Shown("B", 2600.0, 0.024, 0.02)])
         self.assertFalse(said.soft)
         self.assertFalse(said.known)

@@ -15,6 +15,7 @@ import numpy as np
 
 from imaging import stars
 from imaging.finding import clearest_edge
+from imaging.movement import movement
 from imaging.patches import mapped
 from imaging.reading import read
 from optics.base.search import crossing
@@ -44,6 +45,21 @@ def depths_of(disc: float) -> list[float]:
 
     ends = [end for end in (400.0, 1e6) if sharper(end) < 0]
     return [crossing(sharper, 1500.0, end) for end in ends]
+
+
+class MovingTest(unittest.TestCase):
+    def test_what_moves_is_drawn_out_by_its_speed_and_the_time_and_nothing_else_is(self) -> None:
+        """A board at 3 m that goes by at 60 mm/s for 1/10 s: 6 mm, so many pixels at that scale;
+        the wall behind it stands still."""
+        board = Board(3000.0, 700.0, 700.0, 60.0, speed=60.0, heading=0.5)
+        camera = Camera(LENS, BODY, 5.6, LENS.stands_for(3000.0), time=0.1)
+        scene = Scene((board, Board(3100.0, grain=30.0)), seed=2)
+        light = read(file_of(take(scene, camera), camera)).luminance
+        found = movement(light[250:510, 430:670])
+        scale = 50.0 / (3000.0 - 100.0) / BODY.pitch
+        self.assertAlmostEqual(found.length / (6.0 * scale), 1.0, delta=0.2)
+        self.assertAlmostEqual(found.direction, 0.5, delta=0.1)
+        self.assertFalse(movement(light[:, :230]).moved)
 
 
 class DiscTest(unittest.TestCase):

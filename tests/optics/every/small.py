@@ -13,6 +13,7 @@ from optics.lens.ring_strip import RingStrip, ring_strip
 from optics.lens.sliding import Sliding, sliding
 from optics.light.exposure import Exposure
 from optics.light.night import Moon, Night
+from optics.scene import why_soft
 from optics.scene.scouting import Spot, Unsure
 from tests.optics.every.names import F_NUMBERS
 
@@ -55,7 +56,14 @@ def pocket(random: Random) -> dict[str, Callable[[], Any]]:
     def spot() -> Spot:
         return Spot(random.choice((0.1, 0.5, 0.9)), random.choice((0.2, 0.55, 0.6)))
 
+    def seen() -> why_soft.Shown:
+        depth = random.choice((1300.0, 2600.0, 180_000.0, float("nan")))
+        moved = random.choice(((), (0.05, 0.005, 0.3)))
+        return why_soft.Shown("A", depth, random.choice((0.01, 0.03, 0.08)), 0.002, *moved)
+
     return {
+        "Shown": seen,
+        "Fell": lambda: why_soft.Fell(random.choice((0.0, 0.01, -0.001)), 1e-4, True),
         "Spot": spot,
         "Unsure": lambda: Unsure(random.choice((0.0, 0.001)), 0.001, random.choice((0.0, 50.0))),
         "Mapping[str, Tried]": tried,
