@@ -24,8 +24,8 @@ from web.bench.forms import ScaleForm
 from web.bench.kinds import made_up
 from web.bench.kinds.base import Job, Kind, finding_of
 from web.bench.kinds.base import Result as Any_
+from web.bench.kinds.scale_steps import ROUTINE
 from web.bench.models import Reading
-from web.planner.steps import Branch, Routine, Step
 from web.ui.templatetags.format import fine, number
 
 _READ_TO_DEGREES = 0.5
@@ -269,41 +269,7 @@ SCALE = Kind(
     "and write down what the ring says, or by how much it is turned. Three readings tell "
     "something.",
     more="Go on: three readings tell something, at distances from near to far.",
-    routine=Routine(
-        key="scale",
-        name="Scale and throw",
-        when="whether the distances on a ring hold",
-        steps=(
-            Step(
-                "Put something with fine print at a taped distance.",
-                "A zoom at its shortest focal length. From the sensor mark on the body, straight "
-                "to it. Begin near: some twenty-five focal lengths, for 50 mm 1.2 m.",
-                key="place",
-            ),
-            Step(
-                "Open the aperture all the way, magnify the view, and focus on it.",
-                "Come from the same side each time, so that play in the ring counts alike.",
-            ),
-            Step(
-                "Read what the ring says.",
-                "As finely as you can: a third of the way from 2 to 3 m is 2.3 m. Or how far it is "
-                "turned from its infinity mark, in degrees: a strip of tape round the barrel "
-                "tells.",
-                branches=(
-                    Branch(
-                        "The ring has no distances",
-                        ("Read degrees, or what the screen says of the distance.",),
-                    ),
-                ),
-            ),
-            Step(
-                "Go on with other distances, six in all.",
-                "Each about half as far again as the last. What they differ by is what the scale "
-                "is unsure by.",
-                branches=(Branch("The next one", ("Begin from the tape.",), back="place"),),
-            ),
-        ),
-    ),
+    routine=ROUTINE,
     find=_find,
     made_up=_take,
     next=_next,
