@@ -15,6 +15,7 @@ urlpatterns = [
     path("sky/", include("web.sky.urls")),
     path("cards/", include("web.cards.urls")),
     path("bench/", include("web.bench.urls")),
+    path("outings/", include("web.outings.urls")),
     path("", include("web.cards.moved")),
     path("you/", include("web.people.urls")),
     path("", include("web.running.urls")),

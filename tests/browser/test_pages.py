@@ -60,6 +60,8 @@ PAGES = (
     "/bench/lens/{lens}/",
     "/bench/target/",
     "/bench/loupe/",
+    "/outings/snapshot/?focal_length_mm=24&sensor_mm=36&width_px=3000&height_px=2000&lens_height=eye"
+    "&horizon=0.1,0.71&horizon=0.9,0.71&thing_name=Slab&thing_foot=0.4,0.3&thing_top=0.4,0.5",
     "/cards/bag/",
     "/cards/at/?c=Pit&n=ring+2.6+m,+f/11&in=view&focal_length_mm=24",
     "/off-line/",

@@ -30,6 +30,7 @@ INSTALLED_APPS = [
     "web.sky",
     "web.cards",
     "web.bench",
+    "web.outings",
     "web.demo",
     "web.running",
 ]

@@ -225,7 +225,7 @@ document.addEventListener("alpine:init", () => {
       };
       const glasses = views.map((view) => {
         const glass = document.createElement("span");
-        glass.className = "bench-thumb loupe-glass";
+        glass.className = "bench-thumb tinted loupe-glass";
         glass.append(view);
         return glass;
       });
