@@ -32,10 +32,6 @@ KEPT = {
     "approaching": "Outings will say how far somebody who came on has smeared",
     "why_soft": "Outings will say with it why a mark came out soft",
     "fell_on": "Outings will say where the focus fell",
-    "roll_of": "Outings will measure from a snapshot that was held askew",
-    "levelled": "Outings will measure from a snapshot that was held askew",
-    "by_its_height": "Outings will measure from a snapshot by a thing of known height",
-    "height_of": "Outings will tell how tall a thing in a snapshot is",
     "between_readings": "Bench will fit a ring to what was read of it",
     "between_angles": "Bench will fit a ring to what was read of it",
 }

@@ -168,7 +168,7 @@ def _measured(
 
 def _with(at: Measured, **more: object) -> Measured:
     values = {name: getattr(at, name) for name in Measured.__slots__}
-    return Measured(**{**values, **more})  # type: ignore[arg-type]
+    return Measured(**{**values, **more})
 
 
 def _distance(at: Measured, found: Scouted, system: str, *, by_height: bool = False) -> Measured:

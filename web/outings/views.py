@@ -45,7 +45,7 @@ def _told(request: OwnedRequest) -> dict[str, Any]:
         return {}
     form, wrong = SnapshotForm(data), {}
     if not form.is_valid():
-        wrong = {name: " ".join(errors) for name, errors in form.errors.items()}
+        wrong = {name: " ".join(map(str, errors)) for name, errors in form.errors.items()}
     height = None
     try:
         height = height_of(data.get("lens_height", ""), owner.units, owner.measures)
