@@ -8,7 +8,7 @@ register(
         name="Bench",
         address="bench:page",
         order=8,
-        styles=("ui/drawings.css", "bench/bench.css"),
+        styles=("ui/drawings.css", "bench/bench.css", "bench/charts.css"),
         scripts=("bench/frames.js",),
         help="bench/help.html",
     ),

@@ -3,6 +3,8 @@
 document.addEventListener("alpine:init", () => {
   const GLASS = 132;
   const ENLARGED = 3;
+  const HORIZON = ["snapshot-horizon", "snapshot-horizon-ink"];
+  const STANDS = ["snapshot-stand", "snapshot-stand-ink"];
   const round = (share) => Math.round(share * 1e5) / 1e5;
 
   Alpine.data("snapshot", () => ({
@@ -206,10 +208,10 @@ document.addEventListener("alpine:init", () => {
         const [column, row] = text.split(",").map(Number);
         return Number.isNaN(row) || row === undefined ? null : [1000 * column, 1000 * (1 - row)];
       };
-      const line = (from, to, kind) => {
-        for (const name of [kind, `${kind}-ink`]) {
+      const line = (from, to, names) => {
+        for (const name of names) {
           lines.push(
-            `<line class="snapshot-${name}" x1="${from[0]}" y1="${from[1]}" x2="${to[0]}" y2="${to[1]}"/>`,
+            `<line class="${name}" x1="${from[0]}" y1="${from[1]}" x2="${to[0]}" y2="${to[1]}"/>`,
           );
         }
       };
@@ -217,15 +219,15 @@ document.addEventListener("alpine:init", () => {
       if (ends[0] && ends[1]) {
         const rise = (ends[1][1] - ends[0][1]) / (ends[1][0] - ends[0][0] || 1);
         const at = (x) => [x, ends[0][1] + (x - ends[0][0]) * rise];
-        line(at(0), at(1000), "horizon");
+        line(at(0), at(1000), HORIZON);
       } else {
-        for (const one of ends) if (one) line([one[0] - 30, one[1]], [one[0] + 30, one[1]], "horizon");
+        for (const one of ends) if (one) line([one[0] - 30, one[1]], [one[0] + 30, one[1]], HORIZON);
       }
       for (const thing of this.things.children) {
         const foot = spot(thing.querySelector("[name=thing_foot]").value);
         const top = spot(thing.querySelector("[name=thing_top]").value);
-        if (foot) line([foot[0] - 14, foot[1]], [foot[0] + 14, foot[1]], "stand");
-        if (foot && top) line(foot, top, "stand");
+        if (foot) line([foot[0] - 14, foot[1]], [foot[0] + 14, foot[1]], STANDS);
+        if (foot && top) line(foot, top, STANDS);
       }
       this.box.querySelector("svg").innerHTML = lines.join("");
     },
