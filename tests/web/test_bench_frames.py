@@ -87,7 +87,12 @@ class FramesTest(ReadingsTest):
         self.assertEqual((kept.kind, kept.way, kept.scatter), ("way", Way.SPOT, line.scatter))
         link = "/view/?lens=50+mm+f/1.8&focal_length_mm=50&f_number=5.6&open=lens"
         link += "&mark_distance=2+m&mark_distance=2.4+m"
-        self.assertContains(self.client.get(link), "as you tested it", count=1)
+        view = self.client.get(link)
+        self.assertContains(view, "as you tested it", count=1)
+        self.assertContains(view, "count as you tested them")
+        ideal = self.client.get(f"{link}&lens_ideal=1")
+        self.assertNotContains(ideal, "as you tested it")
+        self.assertContains(ideal, "Count them")
         self.client.post(f"/bench/lens/{self.lens.pk}/found/", {"finding": kept.key, "used": "0"})
         self.assertNotContains(self.client.get(link), "as you tested it")
 

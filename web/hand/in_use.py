@@ -21,6 +21,7 @@ from web.bag.models import Attachment, Body, InHand, Lens, Standard, Thing
 from web.bag.soundness import sound
 from web.bag.standards import Sensor
 from web.bag.touch import Felt, places
+from web.hand.naming import named
 from web.hand.sensors import body_of, sensor_of
 from web.hand.told import NOT_TOLD, Pupils, Told
 from web.people.models import Owner
@@ -46,6 +47,8 @@ class InUse:
         self._told, self._find_standard = told, find_standard
         self.focal_length: float | None = None
         """That it is used at, mm, once it is known: of a ring that has it not, nothing is said."""
+        self.counts_tests = True
+        """Whether what tests found counts: a link may leave it out."""
 
     def or_as_told(self, told: Told) -> InUse:
         """The same; but where no lens of the bag is in hand, with what a link tells of one."""
@@ -92,7 +95,13 @@ class InUse:
 
     @property
     def tried(self) -> dict[str, Tried]:
-        """How well ways of focusing did in tests of the lens in hand on the body in hand."""
+        """How well ways of focusing did in tests of the lens in hand on the body in hand, where
+        those count."""
+        return self.known_ways if self.counts_tests else {}
+
+    @property
+    def known_ways(self) -> dict[str, Tried]:
+        """The same, whether they count or not."""
         if self.lens is None or self.body is None or not self.lens.findings:
             return {}
         return ways_of(self.lens.found, self.body.name)
@@ -279,21 +288,3 @@ _FIRST_MARK = 7_000_001
 
 def _whole(value: Any) -> int:
     return int(value) if str(value).isdecimal() else 0
-
-
-def named(
-    text: str, lenses: list[Lens], attachments: list[Attachment]
-) -> tuple[Lens | None, Attachment | None]:
-    """The lens, and what is on it, that a planner's text names: ``50 mm + 1.4× converter``."""
-    for lens in lenses:
-        if text == lens.name:
-            return lens, None
-        for attachment in attachments:
-            if text == together(lens, attachment):
-                return lens, attachment
-    return None, None
-
-
-def together(lens: Lens, attachment: Attachment | None) -> str:
-    """Both names, as a planner's lens field says them; at most as long as that field takes."""
-    return (lens.name if attachment is None else f"{lens.name} + {attachment.name}")[:80]

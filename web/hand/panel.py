@@ -16,14 +16,8 @@ from web.bag.models import Attachment, Body, InHand, Lens, Standard, Thing
 from web.bag.soundness import faults, sound
 from web.hand import typical
 from web.hand.fields import TOLD, opening_in
-from web.hand.in_use import (
-    InUse,
-    chosen_body,
-    circle_text,
-    named,
-    standard_of,
-    together,
-)
+from web.hand.in_use import InUse, chosen_body, circle_text, standard_of
+from web.hand.naming import named, together
 from web.hand.sensors import body_of, sensor_of
 from web.people.models import Owner
 

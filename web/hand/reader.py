@@ -140,6 +140,7 @@ def read_hand(
         values = {**last_good(fields, gear, earlier), **values}
         errors = {name: f"{text}{meanwhile(name, values)}" for name, text in errors.items()}
     in_use = who.in_use(texts).or_as_told(told(texts))
+    in_use.counts_tests = not texts["lens_ideal"]
     in_use.focal_length = values["focal_length_mm"]
     return Hand(
         texts=texts,
