@@ -18,7 +18,7 @@ from scipy import optimize
 
 from drawing import target
 from imaging.errors import Mixed, NoTarget, WrongWay
-from imaging.looked import SIDES, Looked, Taken, same_kind
+from imaging.looked import FINEST, SIDES, UNSURE_BELOW_FINEST, Looked, Taken, same_kind
 from imaging.numbers import Array
 from imaging.pose import Pose, pose_of, together
 from imaging.reading import Picture
@@ -176,7 +176,8 @@ def _best(one: Looked, pose: Pose) -> Best:
     depths = np.array([s.depth for s in spreads])
     image = f * depths / (depths - f)
     discs = np.array([s.disc for s in spreads]) * taken.pitch
-    errors = np.array([s.error for s in spreads]) * taken.pitch
+    fine = [UNSURE_BELOW_FINEST * max(FINEST - s.disc, 0.0) for s in spreads]
+    errors = np.hypot([s.error for s in spreads], fine) * taken.pitch
     aside = np.array([s.place[0] for s in spreads]) / target.MARK_X
     seen = pose.at([s.place for s in spreads]) - pose.middle
     out = np.sum(seen**2, axis=1) / float(np.sum(np.square(pose.middle)))
