@@ -18,7 +18,7 @@ from scipy import optimize
 
 from drawing import target
 from imaging.errors import Mixed, NoTarget, WrongWay
-from imaging.looked import FINEST, SIDES, UNSURE_BELOW_FINEST, Looked, Taken, same_kind
+from imaging.looked import FINEST, SIDES, Looked, Taken, same_kind
 from imaging.numbers import Array
 from imaging.pose import Pose, pose_of, together
 from imaging.reading import Picture
@@ -28,6 +28,10 @@ _STILL = 1.5
 """Pixels: a camera that moved less than that between frames stood still."""
 _ARMS = 4.0
 """Discs within that many times the least one tell where focus is; others where the arms lead."""
+_FINE = 0.03
+"""What discs finer than pixels tell are unsure by, as a share of what they are finer by."""
+_TOO_FINE, _ENOUGH = 0.5, 40
+"""Pixels: discs that are less tell nothing of the arms, and are left out where others are enough."""
 CLEAR = 3.0
 """Standard errors that a shift must be, to be called one."""
 
@@ -173,10 +177,12 @@ def _best(one: Looked, pose: Pose) -> Best:
         x, y = (ends[0][0] + ends[1][0]) / 2, (ends[0][1] + ends[1][1]) / 2
         depth = float(pose.depth([(x, y)])[0])
         spreads.append(Spread((x, y), depth, disc, error, SIDES[side][2]))
+    told = [s for s in spreads if s.disc >= _TOO_FINE]
+    spreads = told if len(told) >= _ENOUGH else spreads
     depths = np.array([s.depth for s in spreads])
     image = f * depths / (depths - f)
     discs = np.array([s.disc for s in spreads]) * taken.pitch
-    fine = [UNSURE_BELOW_FINEST * max(FINEST - s.disc, 0.0) for s in spreads]
+    fine = [_FINE * max(FINEST - s.disc, 0.0) for s in spreads]
     errors = np.hypot([s.error for s in spreads], fine) * taken.pitch
     aside = np.array([s.place[0] for s in spreads]) / target.MARK_X
     seen = pose.at([s.place for s in spreads]) - pose.middle
