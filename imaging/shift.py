@@ -31,7 +31,7 @@ _ARMS = 4.0
 _FINE = 0.03
 """What discs finer than pixels tell are unsure by, as a share of what they are finer by."""
 _TOO_FINE, _ENOUGH = 0.5, 40
-"""Pixels: discs that are less tell nothing of the arms, and are left out where others are enough."""
+"""Pixels: discs that are less tell nothing of the arms: left out where others are enough."""
 CLEAR = 3.0
 """Standard errors that a shift must be, to be called one."""
 
