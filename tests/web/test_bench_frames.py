@@ -96,6 +96,13 @@ class FramesTest(ReadingsTest):
         self.client.post(f"/bench/lens/{self.lens.pk}/found/", {"finding": kept.key, "used": "0"})
         self.assertNotContains(self.client.get(link), "as you tested it")
 
+    def test_ways_at_two_apertures_are_refused_with_a_cure(self) -> None:
+        self.begin("ways")
+        self.bring(focused(Way.SPOT, 0), made_up.shift_frame(prime(), SEED, 4), way=Way.SPOT)
+        page = self.client.get(self.at)
+        self.assertContains(page, "compared at one aperture")
+        self.assertFalse(page.context["result"].ready)
+
     def test_the_made_up_camera_takes_each_way_in_turn(self) -> None:
         self.begin("ways")
         Test.objects.update(made_up=SEED)

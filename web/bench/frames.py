@@ -11,7 +11,7 @@ from PIL import Image
 
 from imaging.errors import NotKnown, PictureError
 from imaging.exif import Exif
-from imaging.looked import Looked, Taken
+from imaging.looked import Looked, Taken, one_lens
 from imaging.numbers import Luminance
 from imaging.reading import read
 from web.bench.models import MOST_FRAMES, Frame, Test
@@ -83,6 +83,14 @@ def taken_of(frame: Frame, test: Test, *, guessed: bool = False) -> Taken:
         frame.focal_length_mm or test.focal_length_mm or 50.0,
         frame.pitch_mm or test.pitch_mm or 0.006,
     )
+
+
+def seen_of(test: Test, frames: list[Frame]) -> list[Looked]:
+    """What was seen in frames that tell something, of one lens and one size. Raises a
+    PictureError whose ``place`` is the frame at fault."""
+    seen = [looked(frame, test) for frame in frames]
+    one_lens([(s.taken, s.size, f.lens_named) for s, f in zip(seen, frames, strict=True)])
+    return seen
 
 
 def _small(luminance: Luminance) -> bytes:

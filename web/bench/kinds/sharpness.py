@@ -9,12 +9,11 @@ from drawing import sharpness_chart
 from drawing.sharpness_chart import SharpnessChart
 from imaging import sharpness
 from imaging.errors import PictureError
-from imaging.looked import one_lens
 from imaging.sharpness import Copy, Place
 from optics.base import units
 from optics.lens.found import Found
 from web.bag import findings
-from web.bench.frames import looked, missing
+from web.bench.frames import missing, seen_of
 from web.bench.kinds import made_up
 from web.bench.kinds.base import Job, Kind, finding_of
 from web.bench.kinds.base import Result as Any_
@@ -110,8 +109,7 @@ def _find(job: Job) -> Result:
     if not good:
         return Result()
     try:
-        seen = [looked(frame, test) for frame in good]
-        one_lens([(one.taken, one.size, f.lens_named) for one, f in zip(seen, good, strict=True)])
+        seen = seen_of(test, good)
         copy = sharpness.sharpness(seen)
     except PictureError as error:
         return Result(wrong=error.sentence, at=error.place)

@@ -8,20 +8,19 @@ from drawing import readings_chart
 from drawing.readings_chart import ReadingsChart
 from imaging import shift
 from imaging.errors import PictureError
-from imaging.looked import one_lens
 from optics.base import units
 from optics.lens.focusing import Way
 from optics.lens.found import Found
 from optics.lens.readings import LEAST, settled
 from web.bag import findings
-from web.bench.frames import looked, missing
+from web.bench.frames import missing, seen_of
 from web.bench.kinds import made_up
 from web.bench.kinds.base import Job, Kind, finding_of
 from web.bench.kinds.base import Result as Any_
 from web.bench.kinds.sheet_steps import BRING, PRINT
 from web.bench.models import Frame, Test
 from web.planner.steps import Branch, Routine, Step
-from web.ui.templatetags.format import focus_way
+from web.ui.templatetags.format import f_number, focus_way
 
 _FINEST = 0.0005
 """mm behind the lens: a frame of the sheet tells no finer."""
@@ -97,12 +96,18 @@ def _find(job: Job) -> Result:
     if not good:
         return Result()
     try:
-        seen = [looked(frame, test) for frame in good]
-        one_lens([(one.taken, one.size, f.lens_named) for one, f in zip(seen, good, strict=True)])
+        seen = seen_of(test, good)
         series = shift.compared(seen)
     except PictureError as error:
         return Result(wrong=error.sentence, at=error.place)
-    wide = min(one.taken.f_number for one in seen)
+    wide = seen[0].taken.f_number
+    other = next((one.taken for one in seen if one.taken.f_number != wide), None)
+    if other is not None:
+        return Result(
+            wrong=f"It was taken at {f_number(other.f_number)}, the first at {f_number(wide)}: "
+            "ways of focusing are compared at one aperture, the widest.",
+            at=other.name,
+        )
     by_way: dict[str, list[tuple[Frame, float]]] = {}
     for frame, best in zip(good, series.best, strict=True):
         by_way.setdefault(frame.way, []).append((frame, best.off))
