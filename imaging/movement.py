@@ -11,6 +11,7 @@ tell a, L and φ together: they are the straight line of b² against cos 2θ and
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 import cv2
@@ -18,10 +19,12 @@ import numpy as np
 
 from imaging.errors import NoEdge
 from imaging.numbers import Array, Luminance
-from imaging.patches import Directed, directed
+from imaging.patches import directed
 
 _DISC_OF_LENGTH = 4.0 / math.sqrt(12.0)
 _LEAST_EDGES = 12
+_MOST_EDGES = 800
+"""Of more, as many spread over all: neighbours say the same."""
 _SYSTEMATIC = 0.12
 """Of a length or a disc: what edges behind both are right within, however many there are."""
 _CLEAR = 3.0
@@ -62,35 +65,62 @@ def movement(luminance: Luminance) -> Movement:
     ``luminance``: linear, 0 to 1, 32 pixels each way at least. Raises NoEdge where there are too
     few edges, or all of them stand one way.
     """
+    height, width = luminance.shape
+    (found,) = movements(luminance, [(0, 0, width, height)])
+    if found is None:
+        raise NoEdge("There are too few edges here to tell movement from a missed focus.")
+    return found
+
+
+Box = tuple[int, int, int, int]
+"""A part of a picture, pixels: left, top, right, bottom."""
+
+
+def movements(luminance: Luminance, parts: Sequence[Box]) -> list[Movement | None]:
+    """The round part and the movement in each of several parts of a picture, which may overlap;
+    None where its edges do not tell. ``luminance``: linear, 0 to 1."""
+    found: list[Movement | None] = [None] * len(parts)
+    open_ = set(range(len(parts)))
     copy, factor = luminance, 1
-    best: Movement | None = None
     for _ in range(_LEVELS):
-        if min(copy.shape) < 24:
+        if min(copy.shape) < _LEAST_COPY or not open_:
             break
         edges = directed(copy)
-        found = _told(edges, factor)
-        if found is not None:
-            best = found
-            if math.hypot(found.disc, _DISC_OF_LENGTH * found.length) <= _MOST_IN_COPY * factor:
-                return found
+        order = np.argsort(edges.y, kind="stable")
+        x, y = edges.x[order] * factor, edges.y[order] * factor
+        discs, angles = edges.disc[order], edges.angle[order]
+        for at in sorted(open_):
+            left, top, right, bottom = parts[at]
+            if min(right - left, bottom - top) < _LEAST_COPY * factor:
+                open_.discard(at)
+                continue
+            rows = slice(*np.searchsorted(y, (top, bottom)))
+            inside = (x[rows] >= left) & (x[rows] < right)
+            told = _told(discs[rows][inside], angles[rows][inside], factor)
+            if told is None:
+                continue
+            found[at] = told
+            if math.hypot(told.disc, _DISC_OF_LENGTH * told.length) <= _MOST_IN_COPY * factor:
+                open_.discard(at)
         copy = cv2.resize(
             copy[: copy.shape[0] // 2 * 2, : copy.shape[1] // 2 * 2], None, fx=0.5, fy=0.5,
             interpolation=cv2.INTER_AREA,
         )  # fmt: skip
         factor *= 2
-    if best is None:
-        raise NoEdge("There are too few edges here to tell movement from a missed focus.")
-    return best
+    return found
 
 
-def _told(edges: Directed, factor: int) -> Movement | None:
+_LEAST_COPY = 24
+
+
+def _told(discs: Array, angles: Array, factor: int) -> Movement | None:
     """What edges say, in pixels of the picture; None where they do not."""
-    if len(edges.disc) < _LEAST_EDGES:
+    if len(discs) < _LEAST_EDGES:
         return None
-    square = edges.disc**2
-    columns = np.stack(
-        (np.ones_like(square), np.cos(2 * edges.angle), np.sin(2 * edges.angle)), axis=-1
-    )
+    step = max(len(discs) // _MOST_EDGES, 1)
+    discs, angles = discs[::step], angles[::step]
+    square = discs**2
+    columns = np.stack((np.ones_like(square), np.cos(2 * angles), np.sin(2 * angles)), axis=-1)
     weight = np.ones_like(square)
     solved = np.zeros(3)
     if float(np.linalg.eigvalsh(columns.T @ columns / len(square))[0]) < _SPREAD**2 / 4:

@@ -11,9 +11,9 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterator
+from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
 from functools import cache
-from itertools import pairwise
 
 import cv2
 import numpy as np
@@ -86,19 +86,33 @@ def mapped(luminance: Luminance, patch: int = 64) -> Map:
     return Map(patch, disc, np.isfinite(disc))
 
 
-def _smooth(copy: Luminance, width: float) -> tuple[Luminance, Luminance]:
-    """How much lighter a picture grows across and down, per pixel, behind a Gaussian."""
-    smooth = cv2.GaussianBlur(copy, (0, 0), width)
-    across = cv2.Sobel(smooth, cv2.CV_32F, 1, 0, ksize=1, scale=0.5)
-    return across, cv2.Sobel(smooth, cv2.CV_32F, 0, 1, ksize=1, scale=0.5)
+def _slope(smooth: Luminance, across: int) -> Luminance:
+    """How much lighter a picture grows per pixel: ``across`` 1, or 0 for down."""
+    return np.asarray(cv2.Sobel(smooth, cv2.CV_32F, across, 1 - across, ksize=1, scale=0.5))
+
+
+def _slopes_at(
+    smooth: Luminance, y: npt.NDArray[np.int64], x: npt.NDArray[np.int64]
+) -> tuple[Array, Array]:
+    """The same at some places only, none of them at a side: across and down."""
+    across = 0.5 * (smooth[y, x + 1] - smooth[y, x - 1])
+    return across, 0.5 * (smooth[y + 1, x] - smooth[y - 1, x])
 
 
 def _noise(copy: Luminance) -> float:
-    """The deviation of the noise of a pixel: half of a picture, at least, is no edge [noise]."""
-    crossed = cv2.filter2D(copy[: copy.shape[0] // 2 * 2], cv2.CV_32F, _CROSSED)
-    return 1.4826 * float(np.median(np.abs(crossed[2:-2:3, 2:-2:3]))) / 6.0
+    """The deviation of the noise of a pixel: half of a picture, at least, is no edge [noise]. Of a
+    large one every fourth strip tells as much."""
+    rows = len(copy) // 2 * 2
+    tops = range(0, rows, 4 * _NOISE_ROWS if rows > 16 * _NOISE_ROWS else max(rows, 1))
+    found = []
+    for top in tops:
+        strip = copy[top : top + _NOISE_ROWS] if len(tops) > 1 else copy[:rows]
+        crossed = cv2.filter2D(strip, cv2.CV_32F, _CROSSED)
+        found.append(np.abs(crossed[2:-2:3, 2:-2:3]).ravel())
+    return 1.4826 * float(np.median(np.concatenate(found))) / 6.0
 
 
+_NOISE_ROWS = 64
 _CROSSED = np.outer((1, -2, 1), (1, -2, 1)).astype(np.float32)
 
 
@@ -116,38 +130,61 @@ class _Slopes:
 
 def _steepest(copy: Luminance, least: float, cell: int) -> _Slopes:
     """What is steep by more than ``least``, at most one place in each cell, and only where an edge
-    is steepest. Looked for behind the wider Gaussian: noise that made the finer slope steep would
-    be believed."""
-    fine_x, fine_y = _smooth(copy, FINE)
-    wide_x, wide_y = _smooth(copy, WIDE)
-    wide = cv2.magnitude(wide_x, wide_y)
-    height, width = (side // cell for side in copy.shape)
-    cells = wide[: height * cell, : width * cell].reshape(height, cell, width, cell)
-    cells = cells.transpose(0, 2, 1, 3).reshape(height, width, cell * cell)
+    is steepest. Strip by strip on two threads: a strip stays in a processor's own memory."""
+    rows = copy.shape[0] // cell * cell
+    tops = range(0, rows, max(_STRIP // cell, 1) * cell)
+    with ThreadPoolExecutor(_THREADS) as threads:
+        parts = list(threads.map(lambda top: _of_strip(copy, top, tops.step, least, cell), tops))
+    return _Slopes(*(np.concatenate(each) for each in zip(*parts, strict=True)))
+
+
+_STRIP = 128
+_BESIDE = 12
+"""Rows beside a strip that its Gaussians see, and its edges are compared with."""
+_THREADS = 2
+
+
+def _of_strip(
+    copy: Luminance, top: int, height: int, least: float, cell: int
+) -> tuple[npt.NDArray[np.int64], npt.NDArray[np.int64], Array, Array, Array]:
+    """The fields of ``_Slopes`` of a strip. Looked for behind the wider Gaussian: noise that made
+    the finer slope steep would be believed."""
+    above = max(top - _BESIDE, 0)
+    seen = copy[above : top + height + _BESIDE]
+    finer, wider = (cv2.GaussianBlur(seen, (0, 0), width) for width in (FINE, WIDE))
+    wide = cv2.magnitude(_slope(wider, 1), _slope(wider, 0))
+    own = wide[top - above : top - above + height]
+    down, along = (side // cell for side in own.shape)
+    cells = own[: down * cell, : along * cell].reshape(down, cell, along, cell)
+    cells = cells.transpose(0, 2, 1, 3).reshape(down, along, cell * cell)
     y, x = np.divmod(cells.argmax(axis=2), cell)
-    top, left = np.mgrid[0:height, 0:width] * cell
-    y, x = (top + y).ravel(), (left + x).ravel()
+    first, left = np.mgrid[0:down, 0:along] * cell
+    y, x = (first + y).ravel() + top - above, (left + x).ravel()
     beyond = wide[y, x]
-    keep = (y > 1) & (y < copy.shape[0] - 2) & (x > 1) & (x < copy.shape[1] - 2)
+    keep = (y + above > 1) & (y + above < copy.shape[0] - 2) & (x > 1) & (x < copy.shape[1] - 2)
     keep &= beyond > 0.3 * least  # the finer slope is at most twice that
     y, x, beyond = y[keep], x[keep], beyond[keep]
-    steep = np.hypot(fine_x[y, x], fine_y[y, x])
-    dx = np.rint(1.3 * wide_x[y, x] / beyond).astype(int)
-    dy = np.rint(1.3 * wide_y[y, x] / beyond).astype(int)
+    steep = np.hypot(*_slopes_at(finer, y, x))
+    grows, falls = _slopes_at(wider, y, x)
+    dx = np.rint(1.3 * grows / beyond).astype(int)
+    dy = np.rint(1.3 * falls / beyond).astype(int)
     top_of_edge = (wide[y + dy, x + dx] <= beyond) & (wide[y - dy, x - dx] <= beyond)
     good = top_of_edge & (steep > least)
-    y, x, steep, beyond = y[good], x[good], steep[good].astype(float), beyond[good].astype(float)
-    angle = np.arctan2(wide_y[y, x], wide_x[y, x]).astype(float)
-    return _Slopes(x, y, steep, steep / beyond, angle)
+    steep, beyond = steep[good].astype(float), beyond[good].astype(float)
+    angle = np.arctan2(falls[good], grows[good]).astype(float)
+    return x[good], y[good] + above, steep, steep / beyond, angle
 
 
 @dataclass(frozen=True, slots=True)
 class Directed:
-    """Edges of a picture: the ``disc`` that each is blurred by across itself, pixels, and the
-    ``angle`` in which its light grows, radians from the rows, downwards positive."""
+    """Edges of a picture: the ``disc`` that each is blurred by across itself, pixels; the ``angle``
+    in which its light grows, radians from the rows, downwards positive; and where it is, pixels
+    from the left (``x``) and from above (``y``)."""
 
     disc: Array
     angle: Array
+    x: npt.NDArray[np.int64]
+    y: npt.NDArray[np.int64]
 
 
 def directed(luminance: Luminance) -> Directed:
@@ -159,7 +196,7 @@ def directed(luminance: Luminance) -> Directed:
     slopes = _steepest(luminance, max(_CLEAR * _FINE_NOISE * noise, _LEAST_SLOPE), _LEAST_CELL)
     discs = _disc_of(slopes.ratio)
     use = np.isfinite(discs)
-    return Directed(discs[use], slopes.angle[use])
+    return Directed(discs[use], slopes.angle[use], slopes.x[use], slopes.y[use])
 
 
 def _at_level(copy: Luminance, patch: float, rows: int, columns: int, cell: int) -> Array:
@@ -171,11 +208,11 @@ def _at_level(copy: Luminance, patch: float, rows: int, columns: int, cell: int)
     found = np.full((rows, columns), np.nan)
     inside = (row < rows) & (column < columns) & np.isfinite(discs)
     which = (row * columns + column)[inside]
-    order = np.argsort(which, kind="stable")
-    which, values, steep = which[order], discs[inside][order], slopes.steep[inside][order]
-    starts = [0, *(np.flatnonzero(np.diff(which)) + 1), len(which)] if len(which) else []
-    for begin, end in pairwise(starts):
-        found.flat[which[begin]] = _agreed(values[begin:end], steep[begin:end])
+    steepest = np.zeros(rows * columns)
+    np.maximum.at(steepest, which, slopes.steep[inside])
+    use = slopes.steep[inside] >= _STRONGEST * steepest[which]
+    patches, agreed = _agreed(which[use], discs[inside][use])
+    found.flat[patches] = agreed
     return found
 
 
@@ -184,15 +221,23 @@ _FINE_NOISE = 0.22
 _LEAST_SLOPE = 0.002
 
 
-def _agreed(discs: Array, slopes: Array) -> float:
-    """What a patch's edges agree on; nan where they do not."""
-    use = slopes >= _STRONGEST * slopes.max()
-    discs = discs[use]
-    if len(discs) < _LEAST_EDGES:
-        return math.nan
-    middle = float(np.median(discs))
-    scatter = 1.4826 * float(np.median(np.abs(discs - middle)))
-    return middle if scatter <= _AGREE * middle + 0.25 else math.nan
+def _agreed(
+    which: npt.NDArray[np.int64], discs: Array
+) -> tuple[npt.NDArray[np.int64], Array]:
+    """Of each patch that edges are of: its number, and what they agree on; nan where they do not,
+    or are too few."""
+    patches, there, count = np.unique(which, return_inverse=True, return_counts=True)
+    middle = _medians(there, discs, count)
+    scatter = 1.4826 * _medians(there, np.abs(discs - middle[there]), count)
+    good = (count >= _LEAST_EDGES) & (scatter <= _AGREE * middle + 0.25)
+    return patches, np.where(good, middle, math.nan)
+
+
+def _medians(there: npt.NDArray[np.int64], values: Array, count: npt.NDArray[np.int64]) -> Array:
+    """The median of each group: ``there`` says which group a value is of, ``count`` how many."""
+    ordered = values[np.lexsort((values, there))]
+    first = np.cumsum(count) - count
+    return 0.5 * (ordered[first + (count - 1) // 2] + ordered[first + count // 2])
 
 
 @cache
