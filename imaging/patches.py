@@ -96,7 +96,8 @@ def _slopes_at(
 ) -> tuple[Array, Array]:
     """The same at some places only, none of them at a side: across and down."""
     across = 0.5 * (smooth[y, x + 1] - smooth[y, x - 1])
-    return across, 0.5 * (smooth[y + 1, x] - smooth[y - 1, x])
+    down = 0.5 * (smooth[y + 1, x] - smooth[y - 1, x])
+    return across.astype(np.float64), down.astype(np.float64)
 
 
 def _noise(copy: Luminance) -> float:
@@ -221,9 +222,7 @@ _FINE_NOISE = 0.22
 _LEAST_SLOPE = 0.002
 
 
-def _agreed(
-    which: npt.NDArray[np.int64], discs: Array
-) -> tuple[npt.NDArray[np.int64], Array]:
+def _agreed(which: npt.NDArray[np.int64], discs: Array) -> tuple[npt.NDArray[np.int64], Array]:
     """Of each patch that edges are of: its number, and what they agree on; nan where they do not,
     or are too few."""
     patches, there, count = np.unique(which, return_inverse=True, return_counts=True)
@@ -237,7 +236,8 @@ def _medians(there: npt.NDArray[np.int64], values: Array, count: npt.NDArray[np.
     """The median of each group: ``there`` says which group a value is of, ``count`` how many."""
     ordered = values[np.lexsort((values, there))]
     first = np.cumsum(count) - count
-    return 0.5 * (ordered[first + (count - 1) // 2] + ordered[first + count // 2])
+    middle: Array = 0.5 * (ordered[first + (count - 1) // 2] + ordered[first + count // 2])
+    return middle
 
 
 @cache

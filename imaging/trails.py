@@ -27,6 +27,10 @@ _FROM_CUT = 1.03
 """Moments above a threshold miss the faint ends of a trail: found by trails of known length."""
 
 
+POINT_WIDTH = 1.66
+"""Pixels: the width that is told of a star which is a point, for pixels gather its light."""
+
+
 @dataclass(frozen=True, slots=True)
 class Trails:
     """Trails of a sky, on the whole: ``length`` and its standard error, pixels; ``direction``,

@@ -5,6 +5,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
+from typing import Any
 
 import numpy as np
 
@@ -13,6 +14,7 @@ from imaging.movement import Movement, movements
 from imaging.numbers import Array, Luminance
 from imaging.patches import LEAST_PATCH, MOST_PATCH, Map, mapped
 from imaging.trails import Trails, trailed
+from imaging.writing import as_jpeg
 
 COLUMNS = 60
 """Patches of a map along the longer side of a frame, about."""
@@ -91,3 +93,63 @@ def _trails(luminance: Luminance) -> Trails | None:
     except PictureError:
         return None
     return found if math.isfinite(found.length) else None
+
+
+SMALL_SIDE = 560
+_SMALL_QUALITY = 72
+
+
+def small_of(luminance: Luminance, *, sky: bool = False) -> bytes:
+    """A small picture of a frame, to lay its map over: a JPEG in grey, 560 pixels at the most.
+    ``sky``: of a dark one, lifted so that its stars are seen, none of them lost."""
+    if sky and float(np.median(luminance[::_SPARSE, ::_SPARSE])) < _DARK:
+        luminance = _lifted(luminance)
+    return as_jpeg(luminance, _SMALL_QUALITY, (SMALL_SIDE, SMALL_SIDE))
+
+
+_DARK = 0.05
+_LIFTED = (99.5, 99.97)
+"""Per cent of blocks that are made black, and that are less than white: stars are few."""
+
+
+def _lifted(luminance: Luminance) -> Luminance:
+    """The lightest of each block, from the sky's own light up."""
+    step = max(max(luminance.shape) // SMALL_SIDE, 1)
+    rows, columns = (side // step for side in luminance.shape)
+    blocks = luminance[: rows * step, : columns * step].reshape(rows, step, columns, step)
+    lightest = blocks.max(axis=(1, 3))
+    low, high = (float(value) for value in np.percentile(lightest, _LIFTED))
+    return np.asarray(np.clip((lightest - low) / max(high - low, 1e-6), 0.0, 1.0), np.float32)
+
+
+def plain(seen: Whole) -> dict[str, Any]:
+    """What was seen in a file, as plain data: pixels to a tenth, None for what is not known."""
+    disc = [[None if v != v else round(v, 1) for v in row] for row in seen.map.disc.tolist()]
+    trails = seen.trails
+    return {
+        "size": list(seen.size),
+        "patch": seen.map.patch,
+        "disc": disc,
+        "windows": [
+            [round(w.x, 4), round(w.y, 4), round(w.contrast, 3), *_moved(w.movement)]
+            for w in seen.windows
+        ],
+        "trails": None
+        if trails is None
+        else {
+            "length": round(trails.length, 2), "error": round(trails.error, 2),
+            "direction": round(trails.direction, 3), "width": round(trails.width, 2),
+            "moved": trails.moved, "count": trails.count,
+        },
+    }  # fmt: skip
+
+
+def _moved(found: Movement | None) -> list[Any]:
+    """Disc, its error, length, its error, direction, and whether it moved; nothing where that is
+    not known."""
+    if found is None:
+        return []
+    return [
+        round(found.disc, 2), round(found.disc_error, 2), round(found.length, 2),
+        round(found.length_error, 2), round(found.direction, 3), found.moved,
+    ]  # fmt: skip

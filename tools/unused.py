@@ -30,8 +30,6 @@ KEPT = {
     "under_mark": "a printed ring scale is checked against the lens with it",
     "past_infinity": "Bench will say how far past infinity a ring turns",
     "approaching": "Outings will say how far somebody who came on has smeared",
-    "why_soft": "Outings will say with it why a mark came out soft",
-    "fell_on": "Outings will say where the focus fell",
     "between_readings": "Bench will fit a ring to what was read of it",
     "between_angles": "Bench will fit a ring to what was read of it",
 }

@@ -135,6 +135,7 @@ class Why:
     ``parts``   its causes, the largest first; of a sharp mark what little there is.
     ``fell``    where the focus fell; None where nothing tells it.
     ``left``    blur that no cause explains, mm; 0 where all is explained.
+    ``wanted``  the widest blur that is called sharp, mm.
     """
 
     letter: str
@@ -144,6 +145,7 @@ class Why:
     parts: tuple[Part, ...]
     fell: Fell | None
     left: float
+    wanted: float
 
     @property
     def first(self) -> Cause | None:
@@ -242,7 +244,7 @@ def _why(setup: Setup, meant: float, one: Shown, marks: Sequence[Shown], fell: F
     if hazy and not soft:
         parts.sort(key=lambda part: part.cause is not Cause.HAZE)
     left = left if left > max(explained, 0.5 * wanted) else 0.0
-    return Why(one.letter, soft or hazy, known or hazy, total, tuple(parts), fell, left)
+    return Why(one.letter, soft or hazy, known or hazy, total, tuple(parts), fell, left, wanted)
 
 
 def _of_movement(one: Shown, marks: Sequence[Shown]) -> list[Part]:

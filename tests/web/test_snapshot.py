@@ -18,8 +18,8 @@ from simulator.exposing import file_of
 from simulator.lens import Lens as MadeUp
 from simulator.view import View
 from tests.web.test_bag import BagTest
-from web.outings.forms import Thing
 from web.outings.measuring import Scouting, Snapshot, measured
+from web.outings.snapshot_forms import Thing
 
 F, HEIGHT, TILT = 24.0, 1500.0, math.radians(12.0)
 WIDTH, ROWS = 3000, 2000

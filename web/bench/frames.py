@@ -2,22 +2,21 @@
 
 from __future__ import annotations
 
-import io
 import math
 from typing import Any
 
 import numpy as np
-from PIL import Image
 
 from imaging.errors import NotKnown, PictureError
 from imaging.exif import Exif
 from imaging.looked import Looked, Taken, one_lens
-from imaging.numbers import Luminance
 from imaging.reading import read
+from imaging.writing import as_jpeg
 from web.bench.models import MOST_FRAMES, Frame, Test
 from web.ui.text import cleaned
 
 _SMALL = (180, 120)
+_QUALITY = 70
 _LONGEST_NAME = 120
 
 
@@ -43,7 +42,7 @@ def take_in(test: Test, name: str, raw: bytes, way: str = "") -> Frame:
         frame.wrong = error.sentence
     else:
         _said(frame, picture.exif, test, picture.size)
-        frame.small = _small(picture.luminance)
+        frame.small = as_jpeg(picture.luminance, _QUALITY, _SMALL)
         try:
             seen = Looked.at(taken_of(frame, test, guessed=True), picture)
         except PictureError as error:
@@ -91,19 +90,6 @@ def seen_of(test: Test, frames: list[Frame]) -> list[Looked]:
     seen = [looked(frame, test) for frame in frames]
     one_lens([(s.taken, s.size, f.lens_named) for s, f in zip(seen, frames, strict=True)])
     return seen
-
-
-def _small(luminance: Luminance) -> bytes:
-    """A picture, small, as a JPEG."""
-    height, width = luminance.shape
-    step = max(1, math.ceil(max(width / (2 * _SMALL[0]), height / (2 * _SMALL[1]))))
-    light = np.clip(luminance[::step, ::step], 0.0, 1.0)
-    curve = np.where(light <= 0.0031308, 12.92 * light, 1.055 * light ** (1 / 2.4) - 0.055)
-    image = Image.fromarray(np.rint(curve * 255).astype(np.uint8))
-    image.thumbnail(_SMALL)
-    held = io.BytesIO()
-    image.save(held, "JPEG", quality=70)
-    return held.getvalue()
 
 
 def plain(seen: Looked) -> dict[str, Any]:

@@ -2,19 +2,18 @@
 
 from __future__ import annotations
 
-import io
 import json
 import math
 from dataclasses import dataclass
 from typing import Any
 
 import numpy as np
-from PIL import Image
 
 from drawing.difference_map import Box, boxes
 from imaging.beside import Beside, Says, compared
 from imaging.numbers import Luminance
 from imaging.reading import Picture
+from imaging.writing import as_jpeg
 from optics.base import units
 from simulator.body import Body
 from simulator.camera import Camera
@@ -117,11 +116,7 @@ def _data(found: Beside, one: Luminance) -> dict[str, Any]:
 
 def developed(picture: Picture) -> bytes:
     """A picture that a browser cannot read, as a JPEG of its full size, in grey."""
-    light = np.clip(picture.luminance, 0.0, 1.0)
-    curve = np.where(light <= 0.0031308, 12.92 * light, 1.055 * light ** (1 / 2.4) - 0.055)
-    held = io.BytesIO()
-    Image.fromarray(np.rint(curve * 255).astype(np.uint8)).save(held, "JPEG", quality=_QUALITY)
-    return held.getvalue()
+    return as_jpeg(picture.luminance, _QUALITY)
 
 
 _BODY = Body(width=1800, height=1200, light_off=0.1, light_scatter=0.02)

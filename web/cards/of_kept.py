@@ -18,7 +18,7 @@ from web.kept.kinds import known
 from web.kept.models import NAME_LIMIT
 from web.kept.printed import CARD, SIDES, Face, Printed, address, printed
 from web.people.owners import OwnedRequest
-from web.ui import printing
+from web.ui import printing, tables
 from web.ui.downloads import file_name
 from web.ui.printing import Paper
 from web.ui.throttle import throttled
@@ -119,10 +119,10 @@ def numbers(
     rows = outgoing.frames(how.kind.shots(how.kind.answer(reading)))
     if ending == "json":
         link = f"/{how.kind.app}/?{reading.query()}"
-        body = outgoing.json_of(outgoing.card(head, how.kind.noun, link, rows))
+        body = tables.json_of(outgoing.card(head, how.kind.noun, link, rows))
     else:
-        body = outgoing.csv_of(rows, outgoing.FRAME_COLUMNS)
-    return outgoing.sent(body, file_name(head.name, how.kind.noun), ending)
+        body = tables.csv_of(rows, outgoing.FRAME_COLUMNS)
+    return tables.sent(body, file_name(head.name, how.kind.noun), ending)
 
 
 @require_safe

@@ -2,27 +2,20 @@
 
 from __future__ import annotations
 
-import csv
-import io
-import json
 import math
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable
 from typing import Any
-
-from django.http import HttpResponse
 
 from optics.lens.shot import Shot
 from web.cards.asked import Asked
 from web.cards.usecases import table
 from web.kept.printed import Head
-from web.ui.downloads import named
 
 COLUMNS = ("focal_length_mm", "f_number", "ring_m", "sharp_from_m", "sharp_to_m")
 FRAME_COLUMNS = (
     "name", "ring_m", "f_number", "sharp_from_m", "sharp_to_m", "seconds", "iso", "touch",
 )  # fmt: skip
 INFINITY = "inf"
-_TYPES = {"csv": "text/csv; charset=utf-8", "json": "application/json; charset=utf-8"}
 
 Rows = list[dict[str, float | str | None]]
 
@@ -59,15 +52,6 @@ def frames(shots: Iterable[Shot]) -> Rows:
     ]
 
 
-def csv_of(found: Rows, columns: Sequence[str] = COLUMNS) -> str:
-    """With a head line; empty where nothing is sharp, ``inf`` for infinity."""
-    out = io.StringIO()
-    writer = csv.DictWriter(out, columns, lineterminator="\r\n")
-    writer.writeheader()
-    writer.writerows(found)
-    return out.getvalue()
-
-
 def document(asked: Asked, found: Rows) -> dict[str, Any]:
     """The same with what it is of."""
     return {
@@ -90,18 +74,6 @@ def card(head: Head, noun: str, link: str, found: Rows) -> dict[str, Any]:
         "link": link,
         "frames": found,
     }
-
-
-def json_of(found: dict[str, Any]) -> str:
-    """As it is sent."""
-    return json.dumps(found, ensure_ascii=False, indent=1)
-
-
-def sent(body: str, name: str, ending: str) -> HttpResponse:
-    """A file to be kept. ``ending``: csv or json."""
-    response = HttpResponse(body, content_type=_TYPES[ending])
-    response["Content-Disposition"] = named(f"{name}.{ending}", "attachment")
-    return response
 
 
 def _metres(length: float) -> float | str:

@@ -19,7 +19,7 @@ from web.kept.kinds import kind_of
 from web.kept.printed import address
 from web.kept.printed import printed as printed_how
 from web.people.owners import OwnedRequest
-from web.ui import printing
+from web.ui import printing, tables
 from web.ui.downloads import file_name
 from web.ui.throttle import throttled
 
@@ -152,5 +152,7 @@ def numbers(request: OwnedRequest, key: int, kind: str) -> HttpResponse:
     rows = outgoing.rows(found)
     name = file_name(found.lens.name, "table")
     as_json = kind == "json"
-    body = outgoing.json_of(outgoing.document(found, rows)) if as_json else outgoing.csv_of(rows)
-    return outgoing.sent(body, name, kind)
+    body = tables.csv_of(rows, outgoing.COLUMNS)
+    if as_json:
+        body = tables.json_of(outgoing.document(found, rows))
+    return tables.sent(body, name, kind)

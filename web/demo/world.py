@@ -8,6 +8,7 @@ from django.http import QueryDict
 
 from web.bag.models import Attachment, Body, InHand, Lens, Standard, Turn
 from web.cards import packs
+from web.demo.outings import go_out
 from web.hand.asker import ANYBODY
 from web.kept import keeper
 from web.kept.kinds import Kind
@@ -144,6 +145,7 @@ def make(owner: Owner) -> None:
     zooms = [lens for lens in Lens.objects.filter(owner=owner) if lens.is_zoom]
     values = [*(f"kept:{one.pk}:card" for one in kept), *(f"lens:{one.pk}:zoom" for one in zooms)]
     packs.put(packs.new(owner, "For the coat pocket"), values)
+    go_out(owner)
 
 
 def _link(texts: dict[str, str]) -> QueryDict:

@@ -15,6 +15,7 @@ from django.template.loader import render_to_string
 from django.urls import reverse
 from django.utils.safestring import SafeString
 
+from optics.lens.meant import Meant
 from optics.lens.shot import Shot
 from web.people.owners import OwnedRequest
 
@@ -46,6 +47,8 @@ class Kind:
     ``drawn``    the template of it drawn small: is given ``answer``, ``reading`` and ``system``.
     ``at_place``  the name of the page that one opens to on a phone; empty for the planner's.
     ``outdoors``  its pages for out there, each what it is called and its name among addresses.
+    ``meant``    from an answer to what must be sharp. ``sets_up``: to what is set up at the place,
+                 a sentence each, in the words of the body in hand.
     """
 
     key: str
@@ -60,6 +63,8 @@ class Kind:
     drawn: str
     at_place: str = ""
     outdoors: tuple[tuple[str, str], ...] = ()
+    meant: Callable[[Any], tuple[Meant, ...]] = lambda _: ()
+    sets_up: Callable[[Any], tuple[str, ...]] = lambda _: ()
 
     def opens(self, key: int) -> str:
         """Where one is opened."""

@@ -12,7 +12,7 @@ from optics.base.errors import OpticsError
 from optics.scene import scouting
 from optics.scene.camera import Camera
 from optics.scene.scouting import Scouted, Spot, Unsure
-from web.outings.forms import Thing
+from web.outings.snapshot_forms import Thing
 
 _CLICK = 2.0
 """Pixels of a screen that a click is off by, one time to the next."""

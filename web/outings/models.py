@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Any
+from datetime import datetime, timedelta
 
 from django.db import models
 from django.db.models import Q
@@ -32,8 +32,8 @@ class Outing(Owned):
     ``waits_for``, ``better``  what one waits for, and what is to be better than last time.
     ``after``    the outing that this one returns to the place of.
     ``again_minutes``, ``again_frames``, ``again_waves``  after how many to check again; 0: never.
-    ``clock_off_s``  what is added to the camera's clock to have that of the device, s; None where
-                 nobody said. ``zone_minutes``: how far the device's clock was ahead of UTC.
+    ``clock_off_s``  what is added to the camera's clock to have what the device's showed, s; None
+                 where nobody said. ``zone_minutes``: how far that was ahead of UTC.
     ``begun``    when it was first logged in, or had its first frame: what is taken out changes no
                  more.
     """
@@ -68,6 +68,12 @@ class Outing(Owned):
 
     def __str__(self) -> str:
         return self.name
+
+    @property
+    def clock_off(self) -> timedelta:
+        """What is added to a camera's time to have it in UTC: where nobody said otherwise, the
+        camera shows the time that the device shows."""
+        return timedelta(seconds=self.clock_off_s or 0.0) - timedelta(minutes=self.zone_minutes)
 
 
 class Item(models.Model):
@@ -163,7 +169,7 @@ class Frame(models.Model):
     """A frame that came home.
 
     ``at``       when it was taken, by the camera's clock, as if that were UTC; None where the file
-                 does not say. ``order``: for those, the place in the folder.
+                 does not say. ``order``: what frames are ordered by.
     ``wrong``    why nothing is known of it, with the cure; empty where something is. ``doubts``:
                  what its file says that cannot be.
     ``item``     what it is a frame of; ``sure``: whether that is beyond doubt; ``told``: whether
@@ -177,7 +183,7 @@ class Frame(models.Model):
     look = models.ForeignKey(Look, on_delete=models.PROTECT, null=True, blank=True)
     name = models.CharField(max_length=120)
     bytes = models.PositiveBigIntegerField(default=0)
-    order = models.PositiveIntegerField(default=0)
+    order = models.BigIntegerField(default=0)
     at = models.DateTimeField(null=True, blank=True)
     f_number = models.FloatField(null=True, blank=True)
     focal_length_mm = models.FloatField(null=True, blank=True)
@@ -214,8 +220,6 @@ class Frame(models.Model):
         return self.name
 
     @property
-    def when(self) -> Any:
+    def when(self) -> datetime | None:
         """When it was taken by the clock of the device; None where that is not known."""
-        if self.at is None:
-            return None
-        return self.at + timezone.timedelta(seconds=self.outing.clock_off_s or 0.0)
+        return None if self.at is None else self.at + self.outing.clock_off

@@ -6,7 +6,9 @@ import math
 from dataclasses import replace
 
 from optics.lens.focus_window import Window
+from optics.lens.meant import Meant
 from optics.lens.shot import Shot
+from web.hand import body_words
 from web.hand.asker import asker
 from web.hand.touch import touches
 from web.kept.kinds import Kind, register
@@ -41,6 +43,26 @@ def _window(answered: Answer, shot: Shot) -> Window | None:
     return Window(min(shot.exact, shot.focus), math.inf) if shot.exact == shot.exact else None
 
 
+def _meant(answered: Answer) -> tuple[Meant, ...]:
+    """The stars; and the foreground, where there is one."""
+    sky = answered.sky
+    stars = Meant("S", "Stars", math.inf, circle=sky.setup.coc, star=True)
+    if sky.foreground is None:
+        return (stars,)
+    return (Meant("A", "Foreground", sky.foreground, circle=sky.ground.coc), stars)
+
+
+def _sets_up(answered: Answer) -> tuple[str, ...]:
+    body = answered.sky.in_use.body
+    return (
+        body_words.off_the_shutter(body),
+        f"Focus on a bright star, magnified ({body_words.magnified(body)}): make it smallest.",
+        "Tape the ring, if it does not hold by itself.",
+        f"Release: {body_words.released(body)}.",
+        "Look again when it has grown colder, and after every change of lens.",
+    )
+
+
 KIND = register(
     Kind(
         key="night",
@@ -54,5 +76,7 @@ KIND = register(
         shots=_shots,
         drawn="sky/small.html",
         outdoors=(("Walk", "kept_walk"),),
+        meant=_meant,
+        sets_up=_sets_up,
     )
 )

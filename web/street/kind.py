@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import replace
 
 from optics.lens.shot import Shot
+from web.hand import body_words
 from web.hand.asker import asker
 from web.kept.kinds import Kind, register
 from web.street.exposing import lit_here
@@ -23,6 +24,16 @@ def _shots(answered: Answer) -> tuple[Shot, ...]:
     return tuple(replace(one, seconds=lit.seconds, iso=lit.iso) for one in answered.positions)
 
 
+def _sets_up(answered: Answer) -> tuple[str, ...]:
+    body = answered.street.in_use.body
+    return (
+        body_words.off_the_shutter(body),
+        "Set the home position and find it with your eyes shut, three times.",
+        "Count the distances you work at: a pace, an arm, a doorway.",
+        "Check the aperture and the ring whenever the camera comes out of the bag.",
+    )
+
+
 KIND = register(
     Kind(
         key="set",
@@ -36,5 +47,6 @@ KIND = register(
         shots=_shots,
         drawn="street/small.html",
         outdoors=(("Practice", "kept_practice"),),
+        sets_up=_sets_up,
     )
 )

@@ -17,6 +17,7 @@ from django_ratelimit.core import get_usage  # type: ignore[import-untyped]
 RATES = {
     "pdf": "60/m",
     "frames": "1200/h",
+    "files": "7200/h",
     "join": "20/h",
     "reset": "10/h",
     "import": "60/h",

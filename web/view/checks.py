@@ -5,8 +5,10 @@ from __future__ import annotations
 from optics.base import units
 from optics.lens.focusing import Way
 from optics.scene.answer import Answer
-from web.bag.models import Body, Closing, RingKind, Start
+from web.bag.models import Closing, RingKind
+from web.hand import body_words
 from web.hand.in_use import InUse
+from web.ui.care import CARE, minded
 from web.ui.templatetags import format
 from web.view.panels import Panels
 from web.view.standin import stand_in
@@ -19,9 +21,8 @@ PEAKING_SHARE = 0.5
 def checks(answer: Answer, in_use: InUse, tolerance: Tolerance, panels: Panels) -> tuple[str, ...]:
     """What to do at the place, in order."""
     body, scene = in_use.body, answer.scene
-    magnify = "the magnified view" if body is None or not body.magnify else body.magnify
-    release = "the delay, or a cable" if body is None or not body.release else body.release
-    found = [_off_the_shutter(body)]
+    magnify, release = body_words.magnified(body), body_words.released(body)
+    found = [body_words.off_the_shutter(body)]
     found.append(f"Aperture at f/{units.significant(scene.setup.f_number, 3):g}.")
     found.append(_focus(answer, in_use, tolerance, panels))
     if in_use.lens is not None and in_use.lens.closes == Closing.SHIFTS:
@@ -47,17 +48,6 @@ def checks(answer: Answer, in_use: InUse, tolerance: Tolerance, panels: Panels) 
             "it. It says little about where the ring stands."
         )
     return tuple(found)
-
-
-def _off_the_shutter(body: Body | None) -> str:
-    if body is None:
-        return "Focus off the shutter button, or the lens on manual."
-    if body.starts_focus == Start.NOTHING:
-        return "Nothing on this body moves the ring but your hand: leave it alone once it is set."
-    button = body.button or "the button at the back"
-    if body.shutter_refocuses:
-        return f"Take focus off the shutter button ({button} alone starts it), or go to manual."
-    return f"Focus is on {button}, not on the shutter: lock, and touch it no more."
 
 
 def autofocused(answer: Answer, panels: Panels) -> str:
@@ -111,38 +101,6 @@ def peaking_misleads(answer: Answer) -> bool:
     return len(sharp) > 1 and len(sharp) > PEAKING_SHARE * len(answer.verdicts)
 
 
-CARE = {
-    "care_water": (
-        "Water, or wet rock",
-        "Wet slate is slippery, and swell comes in sets: watch the water for ten minutes before "
-        "you set up, never turn your back to it, know the tide, and keep a way out.",
-    ),
-    "care_edges": (
-        "Edges, old workings",
-        "Keep back from edges and out of old workings: quarry faces fall, spoil slides, water in "
-        "pits is deep and cold. Set the tripod where you can step back without looking.",
-    ),
-    "care_sun": (
-        "Sun in the frame",
-        "Never look at the sun through a finder, and never point a lens at it without a certified "
-        "filter: compose with it hidden, and do not leave the camera aimed at it.",
-    ),
-    "care_road": (
-        "Traffic",
-        "Look up from the finder before every step: you do not hear or see traffic while looking "
-        "through it. Keep the tripod off the carriageway.",
-    ),
-    "care_night": (
-        "Dark and cold",
-        "Tell someone where you are and when you are back. Learn the ground by day; a red light "
-        "for your feet, and none towards drivers or other people’s dark.",
-    ),
-}
-"""What the place is like, and what to mind there."""
-ALWAYS = "Local rules, and the people trained for the place, come before any picture."
-
-
 def care(panels: Panels) -> tuple[str, ...]:
     """What to mind at this place."""
-    found = [text for name, (_, text) in CARE.items() if getattr(panels, name)]
-    return (*found, ALWAYS)
+    return minded(key for key in CARE if getattr(panels, f"care_{key}"))

@@ -4,14 +4,16 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 
+from optics.lens.meant import Meant
 from optics.lens.shot import Shot
 from optics.scene.answer import Answer
 from optics.scene.answer import answer as answer_of
 from web.hand.asker import asker
 from web.kept.kinds import Kind, register
+from web.view.checks import checks
 from web.view.forms import read_scene
 from web.view.reading import Reading
-from web.view.tolerance import touch_of
+from web.view.tolerance import tolerance, touch_of
 from web.view.uncounted import LeftOut, left_out
 
 
@@ -56,6 +58,20 @@ def _purpose(answer: Answer, shot: Shot) -> str:
     return ", ".join(m.letter for m in answer.scene.must if shot.near <= m.depth <= shot.far)
 
 
+def _meant(planned: Planned) -> tuple[Meant, ...]:
+    """The marks that must be sharp."""
+    return tuple(
+        Meant(mark.letter, mark.name, mark.depth, mark.uncertainty, at=mark.at)
+        for mark in planned.answer.scene.must
+    )
+
+
+def _sets_up(planned: Planned) -> tuple[str, ...]:
+    reading, answer = planned.reading, planned.answer
+    found = tolerance(answer, reading.in_use, reading.panels.focus_by)
+    return checks(answer, reading.in_use, found, reading.panels)
+
+
 KIND = register(
     Kind(
         key="plan",
@@ -70,5 +86,7 @@ KIND = register(
         drawn="view/small.html",
         at_place="kept_field",
         outdoors=(("Field", "kept_field"),),
+        meant=_meant,
+        sets_up=_sets_up,
     )
 )

@@ -18,10 +18,10 @@ from web.planner.axis import Axis, Step
 from web.planner.folds import context as folded
 from web.planner.pages import Asked, Pages
 from web.planner.requests import HtmxHttpRequest, query_before
+from web.ui.care import CARE
 from web.ui.templatetags import format
 from web.ui.wording import told_in
 from web.view import folds, pictures, shown, turning
-from web.view.checks import CARE
 from web.view.choices import APERTURE_CAPTIONS, QUESTIONS, WINDS, Choose, FocusBy, How, Look
 from web.view.deeds import deeds, tempered
 from web.view.distances import USUAL_ERRORS
@@ -127,7 +127,7 @@ class ViewPages(Pages[Reading]):
             "looks": Look.choices,
             "apertures_by": Choose.choices,
             "winds": WINDS,
-            "care_kinds": [(name, title) for name, (title, _) in CARE.items()],
+            "care_kinds": [(f"care_{key}", title) for key, (title, _) in CARE.items()],
             "focusing_by": [("", "not said"), *FocusBy.choices],
         }
 

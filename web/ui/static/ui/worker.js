@@ -7,7 +7,7 @@ const AT = "/cards/at/";
 const INDEX = "/along/index.json";
 const LIGHT = "/along/light";
 const LASTING = /^\/(bundle|static)\//;
-const CARRIED = /\/(walk|card|field|practice)\/$/;
+const CARRIED = /\/(walk|card|field|practice|there)\/$/;
 const MOST = 60;
 const AGAIN = 10 * 60 * 1000; // ms after which what is along is fetched anew
 
