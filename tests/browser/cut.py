@@ -10,9 +10,10 @@ import threading
 class Line:
     """Listens on a port of its own and passes all on to another; ``cut`` ends that."""
 
-    def __init__(self, host: str, port: int) -> None:
+    def __init__(self, host: str, port: int, at: int = 0) -> None:
+        """``at``: the port that it listens on, where a line was cut; any, if none is said."""
         self._to = (host, port)
-        self._listening = socket.create_server((host, 0))
+        self._listening = socket.create_server((host, at))
         self.port: int = self._listening.getsockname()[1]
         self._open: list[socket.socket] = []
         threading.Thread(target=self._accept, daemon=True).start()

@@ -19,6 +19,7 @@ from web.bench.models import Test, Thumbnail
 from web.cards.models import Pack
 from web.demo.world import load
 from web.kept.models import Kept
+from web.outings.models import Outing
 from web.people.models import Owner
 
 METHODS = ("get", "head", "options", "post", "put", "patch", "delete")
@@ -74,6 +75,13 @@ class AddressesTest(TestCase):
             pattern = pattern.replace("<slug:seed>/<slug:which>", "7/first")
             pattern = pattern.replace("<int:frame>", "1").replace("<slug:paper>", "a4")
             return [pattern.replace("<int:key>", str(key))]
+        if "outings/" in pattern:
+            outing = Outing.objects.filter(owner=self.owner, name__startswith="Sallow").first()
+            assert outing is not None
+            frame = outing.frames.first()
+            assert frame is not None
+            key = frame.pk if "outings/frames/" in pattern else outing.pk
+            return [pattern.replace("<int:key>", str(key)).replace("<slug:ending>", "csv")]
         if "cards/lens/" in pattern:
             lens = Lens.objects.filter(owner=self.owner).first()
             assert lens is not None

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 from django.test import Client
 from django.urls import URLPattern, URLResolver, get_resolver
 
@@ -10,6 +12,7 @@ from web.bag.models import Body, Lens
 from web.bench.models import Test, Thumbnail
 from web.kept.kinds import kinds
 from web.kept.models import Kept
+from web.outings.models import Frame, Outing
 
 
 def patterns(resolver: URLResolver, prefix: str = "") -> list[str]:
@@ -40,12 +43,17 @@ class StrangerTest(Base):
         }
         test = Test.objects.create(owner=plan.owner, lens=lens)
         small = Thumbnail.objects.create(owner=plan.owner, finding="0a1b2c3d", name="a", small=b"x")
+        outing = Outing.objects.create(owner=plan.owner, name="Mine")
+        frame = Frame.objects.create(outing=outing, name="a.jpg")
         stranger, guest, fresh = self.join(name="Iven"), Client(), Client()
         self.save(guest, "Guest's")
         self.assertGreater(len(with_ids()), 3)
         paths = []
         for pattern in with_ids():
-            one = kept.get(pattern.partition("/")[0], plan)
+            one: Any = kept.get(pattern.partition("/")[0], plan)
+            if pattern.startswith("outings/"):
+                one = frame if "outings/frames/" in pattern else outing
+                pattern = pattern.replace("<slug:ending>", "csv")
             if pattern.startswith(("bench/", "cards/lens/")):
                 one = test if "tests/" in pattern else small if "frames/" in pattern else lens
                 pattern = pattern.replace("<int:frame>", "1")

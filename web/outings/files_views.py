@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from datetime import timedelta
+from datetime import datetime, timedelta
 from typing import Any
 
 from django.core.files.uploadedfile import UploadedFile
@@ -166,16 +166,18 @@ def belongs(request: OwnedRequest, key: int) -> HttpResponse:
     outing = usecases.of(writer(request), key)
     wanted = [int(text) for text in request.POST.getlist("frame") if is_key(text)]
     text = request.POST.get("item", "")
-    item = outing.items.filter(pk=int(text)).first() if is_key(text) else None
+    item = usecases.item_by(outing, int(text)) if is_key(text) else None
     if is_key(text) and item is None:
         raise Http404
-    outing.frames.filter(pk__in=wanted).update(
-        item=item, sure=item is not None, told=True, found=None, why="As you said."
-    )
-    tell_all(outing, taken_out(request, outing), list(outing.frames.filter(pk__in=wanted)))
+    frames = usecases.frames_by(outing, wanted)
+    for frame in frames:
+        frame.item, frame.sure, frame.told, frame.found = item, item is not None, True, None
+        frame.why = "As you said."
+    Frame.objects.bulk_update(frames, ["item", "sure", "told", "found", "why"])
+    tell_all(outing, taken_out(request, outing), frames)
     back = request.POST.get("back", "")
     if is_key(back):
-        return redirect("outings:frame", int(back))
+        return redirect("outings:frame", frames[0].pk if frames else int(back))
     return redirect("outings:after", outing.pk)
 
 
@@ -201,7 +203,7 @@ def clock(request: OwnedRequest, key: int) -> HttpResponse:
     said = request.POST
     off, text = None, said.get("frame", "")
     if is_key(text):
-        frame = outing.frames.filter(pk=int(text)).exclude(at=None).first()
+        frame = next(iter(usecases.frames_by(outing, [int(text)])), None)
         shown = _shown(said.get("shown", ""), frame)
         if frame is None or frame.at is None or shown is None:
             wrong = "Write the time as the picture shows it: 21:04:07."
@@ -217,7 +219,7 @@ def clock(request: OwnedRequest, key: int) -> HttpResponse:
     return redirect("outings:after", outing.pk)
 
 
-def _shown(text: str, frame: Frame | None) -> Any:
+def _shown(text: str, frame: Frame | None) -> datetime | None:
     """The time that a picture shows; of the day alone, on the frame's own day."""
     text = text.strip()[:30]
     if frame is None or frame.at is None:

@@ -34,7 +34,7 @@ def copy_all(source: Owner, target: Owner) -> None:
         fresh: dict[int, Item] = {}
         for item in items:
             before = item.pk
-            item.pk, item.outing = None, outing
+            item.pk, item.outing, item.copied_from = None, outing, before
             item.kept = own.get(item.kept) if item.kept is not None else None
             item._state.adding = True
             item.save()

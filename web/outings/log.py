@@ -47,7 +47,7 @@ def hear(outing: Outing, sent: object) -> Heard:
     heard = Heard()
     if not isinstance(sent, list):
         return heard
-    items = {item.pk: item for item in outing.items.all()}
+    items = {item.number: item for item in outing.items.all()}
     there = set(outing.entries.values_list("key", flat=True))
     fresh: list[Entry] = []
     for one in sent[:MOST_AT_ONCE]:
@@ -67,7 +67,7 @@ def hear(outing: Outing, sent: object) -> Heard:
             fresh.append(entry)
             there.add(key)
             heard.kept.append(key)
-    Entry.objects.bulk_create(fresh, ignore_conflicts=True)  # two windows at once
+    Entry.objects.bulk_create(fresh, ignore_conflicts=True)
     return heard
 
 
@@ -114,8 +114,8 @@ def plain(entry: Entry) -> dict[str, Any]:
     """An entry as devices have it."""
     return {
         "key": entry.key, "device": entry.device, "at": entry.at.isoformat(), "what": entry.what,
-        "item": entry.item_id, "subject": entry.subject, "follows": entry.follows,
-        "says": entry.says,
+        "item": None if entry.item is None else entry.item.number, "subject": entry.subject,
+        "follows": entry.follows, "says": entry.says,
     }  # fmt: skip
 
 

@@ -91,12 +91,18 @@ class Item(models.Model):
     note = models.TextField(blank=True)
     says = models.JSONField(default=list, blank=True)
     taken = models.DateTimeField(default=timezone.now)
+    copied_from = models.BigIntegerField(null=True, blank=True, editable=False)
 
     class Meta:
         ordering = ["at", "pk"]
 
     def __str__(self) -> str:
         return self.name
+
+    @property
+    def number(self) -> int:
+        """By what devices know it: the same before and after somebody has a copy of their own."""
+        return self.pk if self.copied_from is None else self.copied_from
 
 
 class What(models.TextChoices):

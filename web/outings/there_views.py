@@ -70,7 +70,7 @@ def heard(request: OwnedRequest, key: int) -> HttpResponse:
                 said = _hear(request, outing, body)
         except NotStored as error:
             return JsonResponse({"wrong": error.sentence}, status=503)
-    entries = list(outing.entries.all())
+    entries = list(outing.entries.select_related("item"))
     return JsonResponse(
         {
             **said,

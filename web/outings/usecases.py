@@ -79,9 +79,28 @@ def item_of(outing: Outing, kept: Kept, at: int) -> Item:
                 link=kept.link, lens=kept.lens, note=kept.note)  # fmt: skip
 
 
+def item_by(outing: Outing, key: int) -> Item | None:
+    """Something that is taken out on it, by its key, or by that of the sample's it is a copy of."""
+    items = outing.items
+    return items.filter(pk=key).first() or items.filter(copied_from=key).first()
+
+
+def frames_by(outing: Outing, keys: Iterable[int]) -> list[Frame]:
+    """Frames of it, by their keys, or by those of the sample's that they are copies of."""
+    keys = list(keys)
+    found = list(outing.frames.filter(pk__in=keys))
+    if not found and outing.copied_from is not None:
+        sample = Frame.objects.filter(pk__in=keys, outing=outing.copied_from)
+        names = sample.values_list("name", flat=True)
+        found = list(outing.frames.filter(name__in=list(names)))
+    return found
+
+
 def leave(outing: Outing, key: int) -> None:
     """Take something out of it."""
-    outing.items.filter(pk=key).delete()
+    item = item_by(outing, key)
+    if item is not None:
+        item.delete()
     touch(outing)
 
 
@@ -89,7 +108,7 @@ def leave(outing: Outing, key: int) -> None:
 def move(outing: Outing, key: int, to: str) -> None:
     """Move something taken out: ``up``, ``down``, ``first`` or ``last``."""
     items = list(outing.items.all())
-    at = next((at for at, item in enumerate(items) if item.pk == key), None)
+    at = next((at for at, item in enumerate(items) if key in (item.pk, item.copied_from)), None)
     if at is None:
         return
     there = {"up": at - 1, "down": at + 1, "first": 0, "last": len(items) - 1}.get(to, at)

@@ -180,7 +180,7 @@ def gather(request: OwnedRequest, key: int) -> HttpResponse:
             usecases.leave(one, int(item))
         elif "fresh" in said:
             for each in taken_out(request, one):
-                if each.item.pk == int(item):
+                if int(item) in (each.item.pk, each.item.copied_from):
                     usecases.take_new(one, each)
         else:
             usecases.move(one, int(item), said.get("to", ""))

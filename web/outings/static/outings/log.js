@@ -98,27 +98,32 @@ class OutingLog {
     }
   }
 
-  async sent() {
-    const first = await fetch(this.address, { headers: { Accept: "application/json" } });
-    if (first.status === 404) return "gone";
-    if (!first.ok) return "off-line";
-    let said = await first.json();
-    for (let waiting = this.waiting; waiting.length; waiting = this.waiting) {
-      const body = JSON.stringify({ entries: waiting.slice(0, 200), zone: -new Date().getTimezoneOffset() });
-      const headers = { "Content-Type": "application/json", "X-CSRFToken": said.token };
-      const answer = await fetch(this.address, { method: "POST", headers, body });
-      if (!answer.ok) return answer.status === 404 ? "gone" : "off-line";
-      said = await answer.json();
-      for (const key of said.heard) this.forget(key);
-      this.refused = said.refused;
-      if (!said.heard.length) break;
-    }
+  hear(said) {
     this.heard = said.entries;
     this.both = new Set(said.conflicts.flat());
     try {
       localStorage.setItem(`aim-heard:${this.outing}`, JSON.stringify(this.heard));
     } catch {
       // no room for what others logged: it is there with a line
+    }
+  }
+
+  async sent() {
+    const first = await fetch(this.address, { headers: { Accept: "application/json" } });
+    if (first.status === 404) return "gone";
+    if (!first.ok) return "off-line";
+    let said = await first.json();
+    this.hear(said);
+    for (let waiting = this.waiting; waiting.length; waiting = this.waiting) {
+      const body = JSON.stringify({ entries: waiting.slice(0, 200), zone: -new Date().getTimezoneOffset() });
+      const headers = { "Content-Type": "application/json", "X-CSRFToken": said.token };
+      const answer = await fetch(this.address, { method: "POST", headers, body });
+      if (!answer.ok) return answer.status === 404 ? "gone" : "off-line";
+      said = await answer.json();
+      this.hear(said); // before anything is forgotten: no entry is nowhere, not for a moment
+      for (const key of said.heard) this.forget(key);
+      this.refused = said.refused;
+      if (!said.heard.length) break;
     }
     return Object.keys(this.refused ?? {}).length ? "refused" : "sent";
   }
