@@ -31,7 +31,7 @@ from django.http import HttpRequest, HttpResponse, QueryDict
 from django.urls import path
 
 import web.urls
-from tools import bench_cards, bench_core, bench_pictures
+from tools import bench_cards, bench_core, bench_outings, bench_pictures
 from web.bag.models import Lens
 from web.demo.world import load
 from web.kept.models import Kept
@@ -220,4 +220,5 @@ def main() -> int:
 
 if __name__ == "__main__":
     alone = bench_core.main() | bench_pictures.main()
+    alone |= in_test_database(bench_outings.main)
     sys.exit(alone | in_test_database(main) | in_test_database(bench_cards.main))

@@ -179,7 +179,8 @@ class OutThereTest(BrowserTest):
         self.assertIn("Check again: 3 waves", self.text("#there-again"))
         self.wait_until(f"{_WAITING} === 0")
         self.read(
-            "Storage.prototype.setItem = () => { throw new DOMException('', 'QuotaExceededError'); }"
+            "Storage.prototype.setItem = () => {"
+            " throw new DOMException('', 'QuotaExceededError'); }"
         )
         self.click("[data-log=wiped]")
         self.assertIn("No room on this device: that was not kept", self.text("#there-line"))

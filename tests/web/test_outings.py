@@ -75,7 +75,8 @@ class BeforeTest(Case):
     def test_what_is_said_of_it_is_kept_and_what_is_wrong_is_said_beside_it(self) -> None:
         said = {"name": "Spring tide", "place": "Sallow Pit", "on": "2026-03-21",
                 "waits_for": "ebb", "better": "magnify", "again_minutes": "5",
-                "again_frames": "0", "again_waves": "3", "grounds": ["water", "nonsense"]}  # fmt: skip
+                "again_frames": "0", "again_waves": "3",
+                "grounds": ["water", "nonsense"]}  # fmt: skip
         self.assertEqual(self.client.post(f"{self.at}change/", said).status_code, 302)
         self.outing.refresh_from_db()
         self.assertEqual(str(self.outing.on), "2026-03-21")

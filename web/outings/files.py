@@ -75,6 +75,7 @@ def take_in(outing: Outing, name: str, raw: bytes) -> Read:
 
 
 def _saved(frame: Frame) -> Frame:
+    frame.settle()
     try:
         with transaction.atomic():
             frame.save()

@@ -17,7 +17,7 @@ from web.outings.exported import table_of
 from web.outings.handing import said
 from web.outings.log import standing
 from web.outings.matching import match_all, zone_of
-from web.outings.models import Frame, Outing, What
+from web.outings.models import Frame, Outing, State, What
 from web.outings.returning import differences
 from web.outings.taken_out import taken_out
 from web.outings.telling import tell_all, untold
@@ -42,12 +42,10 @@ def after(request: OwnedRequest, key: int) -> HttpResponse:
 
 def _page(request: OwnedRequest, outing: Outing, status: int = 200, **more: Any) -> HttpResponse:
     there = taken_out(request, outing)
-    counts = outing.frames.aggregate(
-        all=Count("pk"), broken=Count("pk", filter=~Q(wrong="")),
-        held=Count("pk", filter=Q(found__held=True)), soft=Count("pk", filter=Q(found__held=False)),
-        ours=Count("pk", filter=Q(sure=True)),
-    )  # fmt: skip
-    asked = outing.frames.filter(wrong="", sure=False, told=False)
+    states = outing.frames.order_by().values_list("state").annotate(Count("pk"))
+    counts = dict.fromkeys(State.values, 0) | dict(states)
+    counts["all"] = sum(counts.values())
+    asked = outing.frames.filter(state=State.ASKED)
     entries = standing(outing.entries.all())
     context = {
         "screen": "outings",
@@ -55,12 +53,12 @@ def _page(request: OwnedRequest, outing: Outing, status: int = 200, **more: Any)
         "there": there,
         "counts": counts,
         "asked": list(asked[:_MOST_ASKED]),
-        "asked_all": asked.count(),
+        "asked_all": counts[State.ASKED],
         "zone": zone_of(outing),
         "clocks": _clocks(outing, [one for one in entries if one.what == What.CLOCK]),
         "differences": differences(there),
         "limit": MOST_BYTES,
-        "untold": untold(outing).count(),
+        "untold": counts[State.UNTOLD],
         **_rows(request, outing),
         **more,
     }
@@ -87,12 +85,8 @@ def _rows(request: OwnedRequest, outing: Outing) -> dict[str, Any]:
     text = request.GET.get("after", "")
     rows = outing.frames.select_related("item").order_by("order", "pk")
     wanted = request.GET.get("only", "")
-    if wanted == "soft":
-        rows = rows.filter(found__held=False)
-    elif wanted == "held":
-        rows = rows.filter(found__held=True)
-    elif wanted == "broken":
-        rows = rows.exclude(wrong="")
+    if wanted in State.values:
+        rows = rows.filter(state=wanted)
     if is_key(text):
         last = outing.frames.filter(pk=int(text)).first()
         if last is not None:
@@ -173,7 +167,8 @@ def belongs(request: OwnedRequest, key: int) -> HttpResponse:
     for frame in frames:
         frame.item, frame.sure, frame.told, frame.found = item, item is not None, True, None
         frame.why = "As you said."
-    Frame.objects.bulk_update(frames, ["item", "sure", "told", "found", "why"])
+        frame.settle()
+    Frame.objects.bulk_update(frames, ["item", "sure", "told", "found", "why", "state"])
     tell_all(outing, taken_out(request, outing), frames)
     back = request.POST.get("back", "")
     if is_key(back):

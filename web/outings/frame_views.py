@@ -15,7 +15,7 @@ from drawing.softness_map import softness_map
 from optics.base.errors import OpticsError
 from web.hand import body_words
 from web.outings.found import found_of, length_of, pitch_of, placed
-from web.outings.models import Frame
+from web.outings.models import Frame, State
 from web.outings.reasons import About, said_of
 from web.outings.sidecars import LONGEST_WORD, MOST_WORDS
 from web.outings.taken_out import TakenOut, taken_out
@@ -178,7 +178,7 @@ def _places(frame: Frame, one: TakenOut) -> list[dict[str, Any]]:
 
 def _beside(frame: Frame) -> dict[str, Any]:
     """The frames before and after it."""
-    rows = frame.outing.frames.filter(wrong="")
+    rows = frame.outing.frames.exclude(state=State.BROKEN)
     before = rows.filter(order__lt=frame.order).order_by("-order", "-pk").first()
     after = rows.filter(order__gt=frame.order).order_by("order", "pk").first()
     return {"before": before, "after": after}
@@ -210,7 +210,8 @@ def say(request: OwnedRequest, key: int) -> HttpResponse:
             return _page(request, frame, there, 422, wrong="Point into the picture: 0 to 1.")
         frame.marks = {**frame.marks, letter: place}
         frame.found = None
-        frame.save(update_fields=["marks", "found"])
+        frame.settle()
+        frame.save(update_fields=["marks", "found", "state"])
         tell_all(frame.outing, there, [frame])
     if "rating" in said:
         text = said["rating"].strip()
@@ -221,7 +222,8 @@ def say(request: OwnedRequest, key: int) -> HttpResponse:
         frame.save(update_fields=["rating", "keywords"])
     if "again" in said:
         frame.found = None
-        frame.save(update_fields=["found"])
+        frame.settle()
+        frame.save(update_fields=["found", "state"])
         tell_all(frame.outing, there, [frame])
     if request.headers.get("HX-Request"):
         return _page(request, frame, there)

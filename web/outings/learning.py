@@ -12,10 +12,12 @@ from typing import Any
 from optics.base import units
 from optics.base.units import Measures
 from web.outings.found import length_of
-from web.outings.models import Entry, Frame, What
+from web.outings.models import Entry, Frame, State, What
 from web.people.models import Owner
 from web.ui.fields import read_length
 
+MOST = 5000
+"""The last so many frames are learnt from."""
 _NOT_SAID = "not said"
 ENOUGH = 4
 """Of frames, or of judged distances: with fewer, nothing is made of them."""
@@ -105,9 +107,9 @@ class Learnt:
 def learnt(owner: Owner) -> Learnt:
     """What an owner's frames teach."""
     rows = Frame.objects.filter(
-        outing__owner=owner, outing__deleted=None, found__held__isnull=False
-    )
-    frames = [frame for frame in rows.defer("marks", "keywords") if _held(frame) is not None]
+        outing__owner=owner, outing__deleted=None, state__in=(State.HELD, State.SOFT)
+    ).order_by("-order")
+    frames = list(rows.defer("marks", "keywords")[:MOST])
     held = sum(1 for frame in frames if _held(frame))
     return Learnt(
         len(frames),

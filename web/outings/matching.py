@@ -9,12 +9,13 @@ ahead of all others.
 from __future__ import annotations
 
 import math
+from bisect import bisect_left
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from datetime import datetime, timedelta
 
 from web.outings.log import standing
-from web.outings.models import Entry, Frame, Outing, What
+from web.outings.models import Entry, Frame, Outing, State, What
 from web.outings.taken_out import TakenOut
 
 _SAME_LENGTH = 0.04
@@ -23,7 +24,7 @@ _SAME_STOPS = 0.17
 _ALMOST_STOPS = 1.1
 _AT_ONCE, _SOON = 75.0, 20 * 60.0
 """s between the log's *frame taken* and a frame that surely is that one; and one that may be."""
-_CLEARLY, _AT_LEAST = 1.5, 1.5
+_CLEARLY, _AT_LEAST, _LEAST = 1.0, 1.5, 0.9
 _WRONG_LENGTH = -4.0
 
 
@@ -77,11 +78,13 @@ def match(
     best, why, plan = scored[0]
     if best < 0:
         return Match(None, False, "No plan has this focal length.")
-    if best < _AT_LEAST:
+    if best < _LEAST:
         return Match(None, False, "Neither time, focal length nor aperture tell.")
     ahead = best - scored[1][0] if len(scored) > 1 else math.inf
     if ahead < _CLEARLY:
         return Match(plan.key, False, f"{plan.name} or {scored[1][2].name}: both would do.")
+    if best < _AT_LEAST:
+        return Match(plan.key, False, f"{why} The rest is not known.")
     return Match(plan.key, True, why)
 
 
@@ -127,7 +130,7 @@ def _time(frame: Frame, key: int, times: Sequence[tuple[datetime, int, str]]) ->
 def match_all(outing: Outing, there: Sequence[TakenOut], frames: Sequence[Frame] = ()) -> None:
     """Find what frames are of, all of an outing's if none are given; what somebody said stays."""
     plans, times = wanted(there), times_of(outing.entries.all())
-    asked = frames or outing.frames.filter(told=False, wrong="")
+    asked = frames or outing.frames.filter(told=False).exclude(state=State.BROKEN)
     changed = []
     for frame in asked:
         if frame.told or frame.wrong:
@@ -138,8 +141,10 @@ def match_all(outing: Outing, there: Sequence[TakenOut], frames: Sequence[Frame]
             if frame.item_id != found.item:
                 frame.found = None
             frame.item_id, frame.sure, frame.why = found.item, found.sure, found.why
+            frame.settle()
             changed.append(frame)
-    Frame.objects.bulk_update(changed, ["item", "sure", "why", "found"], batch_size=200)
+    fields = ["item", "sure", "why", "found", "state"]
+    Frame.objects.bulk_update(changed, fields, batch_size=200)
 
 
 @dataclass(frozen=True, slots=True)
@@ -161,7 +166,7 @@ def zone_of(outing: Outing) -> Zone | None:
     ]
     frames = outing.frames.exclude(at=None).values_list("at", flat=True)[:2000]
     there = sorted((at + outing.clock_off).timestamp() for at in frames if at is not None)
-    if len(logged) < 2 or not there:
+    if len(logged) < 2 or not there or outing.clock_off_s is not None:
         return None
     fits = {step: _fit(logged, there, step * 1800.0) for step in range(-28, 29)}
     best = max(fits, key=lambda step: (fits[step], -abs(step)))
@@ -171,4 +176,9 @@ def zone_of(outing: Outing) -> Zone | None:
 
 
 def _fit(logged: Sequence[float], there: Sequence[float], off: float) -> int:
-    return sum(1 for at in logged if any(abs(at - one - off) <= _AT_ONCE for one in there))
+    """How many of those that are logged have one beside them; ``there``: rising."""
+    count = 0
+    for at in logged:
+        place = bisect_left(there, at - off - _AT_ONCE)
+        count += place < len(there) and there[place] <= at - off + _AT_ONCE
+    return count

@@ -171,6 +171,18 @@ class Look(models.Model):
         return self.digest[:8]
 
 
+class State(models.TextChoices):
+    """How far one is with a frame."""
+
+    ASKED = "asked", "of what is it?"
+    OTHER = "other", "of no plan"
+    UNTOLD = "untold", "not looked into yet"
+    HELD = "held", "held"
+    SOFT = "soft", "went soft"
+    UNSURE = "unsure", "cannot be told"
+    BROKEN = "broken", "cannot be read"
+
+
 class Frame(models.Model):
     """A frame that came home.
 
@@ -183,6 +195,7 @@ class Frame(models.Model):
     ``rating``   0 to 5, −1 for thrown out; None: not rated. ``keywords``: words.
     ``marks``    where things of the plan stand in it, by letter: shares from the left and above.
     ``found``    what is said of it (``web.outings.found``), as plain data; None: not worked out.
+    ``state``    what comes of all that: kept beside it, so that a long list need not look.
     """
 
     outing = models.ForeignKey(Outing, on_delete=models.CASCADE, related_name="frames")
@@ -211,10 +224,14 @@ class Frame(models.Model):
     keywords = models.JSONField(default=list, blank=True)
     marks = models.JSONField(default=dict, blank=True)
     found = models.JSONField(null=True, blank=True)
+    state = models.CharField(max_length=8, choices=State.choices, default=State.ASKED)
 
     class Meta:
         ordering = ["order", "pk"]
-        indexes = [models.Index(fields=["outing", "order", "id"], name="frame_in_order")]
+        indexes = [
+            models.Index(fields=["outing", "order", "id"], name="frame_in_order"),
+            models.Index(fields=["outing", "state", "order", "id"], name="frame_by_state"),
+        ]
         constraints = [
             models.UniqueConstraint(fields=["outing", "name", "bytes"], name="frame_read_once"),
             models.CheckConstraint(
@@ -224,6 +241,18 @@ class Frame(models.Model):
 
     def __str__(self) -> str:
         return self.name
+
+    def settle(self) -> None:
+        """Say in ``state`` how far one is with it: before each time that it is kept."""
+        if self.wrong or self.look_id is None:
+            self.state = State.BROKEN
+        elif not self.sure or self.item_id is None:
+            self.state = State.OTHER if self.told else State.ASKED
+        elif self.found is None:
+            self.state = State.UNTOLD
+        else:
+            held = self.found.get("held")
+            self.state = State.UNSURE if held is None else State.HELD if held else State.SOFT
 
     @property
     def when(self) -> datetime | None:

@@ -6,7 +6,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from web.kept.models import Kept
-from web.outings.models import Frame, Outing
+from web.outings.models import Frame, Outing, State
 from web.outings.taken_out import TakenOut
 
 
@@ -42,7 +42,7 @@ def _as_kept(one: TakenOut, now: Kept) -> list[str]:
 
 def best_of(outing: Outing, most: int = 3) -> list[Frame]:
     """Frames of it to remember the place by: the best rated, then those that held."""
-    frames = outing.frames.exclude(look=None).filter(wrong="")
+    frames = outing.frames.exclude(state=State.BROKEN)
     rated = list(frames.filter(rating__gte=1).order_by("-rating", "order")[:most])
     if len(rated) < most:
         keys = [frame.pk for frame in rated]

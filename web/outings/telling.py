@@ -7,7 +7,7 @@ from collections.abc import Sequence
 from django.db.models import QuerySet
 
 from web.outings.found import found_of
-from web.outings.models import Frame, Outing
+from web.outings.models import Frame, Outing, State
 from web.outings.taken_out import TakenOut
 
 AT_ONCE = 60
@@ -26,14 +26,15 @@ def tell_all(outing: Outing, there: Sequence[TakenOut], frames: Sequence[Frame] 
         if not frame.marks:
             frame.marks = marks_before(outing, frame)
         frame.found = found_of(frame, one)
+        frame.settle()
         done.append(frame)
-    Frame.objects.bulk_update(done, ["found", "marks"], batch_size=100)
+    Frame.objects.bulk_update(done, ["found", "marks", "state"], batch_size=100)
     return len(done)
 
 
 def untold(outing: Outing) -> QuerySet[Frame]:
     """The frames of which nothing is said yet, and something could be."""
-    return outing.frames.filter(found=None, wrong="", sure=True).exclude(look=None)
+    return outing.frames.filter(state=State.UNTOLD)
 
 
 def marks_before(outing: Outing, frame: Frame) -> dict[str, list[float]]:
