@@ -84,6 +84,7 @@ class KeysTest(BrowserTest):
     def test_all_that_have_keys_are_asked(self) -> None:
         asked = {screen.key for screen in every() if screen.address.endswith(":page")}
         asked |= {"walk", "practice", "bench-steps"}
-        asked |= {"field", "loupe", "snapshot"}  # each in tests of their own
+        # Each in tests of their own:
+        asked |= {"field", "loupe", "snapshot", "outing-there", "outing-frame"}
         with_keys = {screen.key for screen in every() if screen.keys}
         self.assertLessEqual(with_keys, asked)

@@ -14,6 +14,7 @@ from web.bag.models import Attachment, Body, Lens, Standard
 from web.cards.models import Pack
 from web.kept.kinds import kinds
 from web.kept.models import Kept
+from web.outings.models import Frame, Outing
 
 AXE = (Path(__file__).parent / "vendor" / "axe.min.js").read_text()
 LAYOUT = ["target-size", "scrollable-region-focusable", "bypass", "aria-hidden-focus", "label",
@@ -62,6 +63,14 @@ PAGES = (
     "/bench/loupe/",
     "/outings/snapshot/?focal_length_mm=24&sensor_mm=36&width_px=3000&height_px=2000&lens_height=eye"
     "&horizon=0.1,0.71&horizon=0.9,0.71&thing_name=Slab&thing_foot=0.4,0.3&thing_top=0.4,0.5",
+    "/outings/",
+    "/outings/{outing}/",
+    "/outings/{outing}/there/",
+    "/outings/{outing}/log/",
+    "/outings/{outing}/after/",
+    "/outings/{outing}/sheet/",
+    "/outings/frames/{frame}/",
+    "/outings/learnt/",
     "/cards/bag/",
     "/cards/at/?c=Pit&n=ring+2.6+m,+f/11&in=view&focal_length_mm=24",
     "/off-line/",
@@ -79,6 +88,8 @@ def pages() -> list[str]:
     keys = {model._meta.model_name: model.objects.all()[0].pk
             for model in (Lens, Body, Standard, Attachment)}  # fmt: skip
     keys["pack"] = Pack.objects.all()[0].pk
+    keys["outing"] = Outing.objects.get(name="Sallow Pit, low sun").pk
+    keys["frame"] = Frame.objects.get(name="pit-03.jpg").pk
     keys |= {kind.key: Kept.objects.filter(kind=kind.key)[0].pk for kind in kinds()}
     return [page.format(**keys) for page in PAGES]
 

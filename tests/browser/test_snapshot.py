@@ -66,6 +66,18 @@ class SnapshotTest(BrowserTest):
         self.wait_for(lambda: "±" in self.text(".snapshot-table td:last-child"), "its height")
         self.find("[name=thing_name]").send_keys("Post")
         self.wait_for_text(".snapshot-table", "A Post")
+        # And the picture that would be taken is on it, and under the loupe.
+        self.wait_until("return document.querySelectorAll('.plan-row').length > 2")
+        self.wait_until("return document.querySelector('.plan-focus') !== null")
+        frame = "return Number(document.querySelector('.plan-frame').getAttribute('width'))"
+        self.assertAlmostEqual(self.read(frame), 1000, delta=10)
+        self.click(".snapshot-taken summary")
+        self.find("#take_focal").send_keys("48")
+        self.wait_until(f"{frame} < 510")
+        glass = "return document.getElementById('preview-glass').toDataURL()"
+        before = self.read(glass)
+        self.find("#take_f").send_keys("1.4")
+        self.wait_for(lambda: self.read(glass) != before, "a wider aperture is softer")
         self.driver.execute_script(AXE)
         found = self.driver.execute_async_script(
             "const done = arguments[0]; axe.run().then((r) => done(r.violations.map((v) => v.id)))"

@@ -8,11 +8,13 @@ from typing import Any
 
 from drawing import (
     difference_map,
+    fell,
     readings_chart,
     ring_strip,
     sharpness_chart,
     shift_chart,
     sliding_strip,
+    softness_map,
     target,
 )
 from optics.lens import ring_strip as ring_strips
@@ -36,6 +38,17 @@ def strips(random: Random) -> dict[str, Callable[[], Any]]:
         kit = Kit(ring.focal_length, 0.025)
         made = ring_strips.ring_strip(ring, kit, (4.0, 8.0, 22.0), pick((55.0, 80.0)), 600.0)
         return ring_strip.draw(made, pick(_SYSTEMS), infinity_left=pick((True, False)))
+
+    def fallen() -> Any:
+        inf = float("inf")
+        marks = [(letter, pick(("holds", "soft")), pick((700.0, 1300.0, 4200.0, 1.8e5, inf)))
+                 for letter in "ABC"[: pick((1, 2, 3))]]  # fmt: skip
+        at = pick((None, (1300.0, 1400.0, 1500.0), (2200.0, 2600.0, inf), (inf, inf, inf)))
+        return fell.fell_line(marks, pick((1300.0, 2600.0, inf)), at, pick(_SYSTEMS), 24, 576)
+
+    def softness() -> Any:
+        discs = [[pick((None, 1.0, 2.4, 5.0, 11.0)) for _ in range(9)] for _ in range(6)]
+        return softness_map.softness_map(discs, pick((32, 96)), pick((1.0, 2.1)))
 
     def shifts() -> Any:
         widest, circle = pick((1.4, 1.8, 4.0)), pick((0.005, 0.02, 0.03))
@@ -68,6 +81,8 @@ def strips(random: Random) -> dict[str, Callable[[], Any]]:
     return {
         "readings_chart.drawn": read,
         "sharpness_chart.drawn": sharp,
+        "fell.fell_line": fallen,
+        "softness_map.softness_map": softness,
         "difference_map.boxes": differs,
         "sliding_strip.draw": slides,
         "ring_strip.draw": wraps,

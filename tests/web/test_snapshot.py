@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import io
+import json
 import math
 from typing import Any
 from urllib.parse import urlencode
@@ -11,6 +12,7 @@ import numpy as np
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.http import QueryDict
 from PIL import Image
+from scipy.optimize import brentq
 
 from optics.scene.scouting import Spot
 from simulator.body import Body
@@ -125,7 +127,8 @@ class PageTest(BagTest):
             ("thing_tall", ""), ("thing_name", "Wheel"), clicked("thing_foot", seen(6000.0)),
             ("thing_top", ""), ("thing_tall", ""),
         ]  # fmt: skip
-        pairs = [(k, str(more.get(k, v))) for k, v in pairs]
+        pairs = [(k, str(more.pop(k, v))) for k, v in pairs]
+        pairs += [(k, str(v)) for k, v in more.items()]
         return self.client.get(f"/outings/snapshot/?{urlencode(pairs)}")
 
     def test_from_clicks_to_a_plan_with_their_errors(self) -> None:
@@ -142,6 +145,37 @@ class PageTest(BagTest):
         self.assertAlmostEqual(math.degrees(scene.camera.tilt), 12.0, delta=0.1)
         self.assertEqual(scene.camera.height, 1500.0)
         self.assertEqual((scene.format.width, scene.format.height), (36.0, 24.0))
+
+    def test_the_picture_is_drawn_on_it_and_with_another_lens_as_a_crop(self) -> None:
+        page = self.get()
+        made = page.context["drawn"]
+        self.assertEqual((made.f_number, made.focal_length), (11.0, F))
+        said = json.loads(made.data)
+        for side, whole in zip(said["crop"], (0.0, 0.0, 1.0, 1.0), strict=True):
+            self.assertAlmostEqual(side, whole, delta=0.006)  # a lens focused near takes in less
+        # The row to focus on is that of the ground as deep as the ring is set.
+        deep = seen(brentq(lambda level: depth_of(level) - made.focus, 500.0, 1e5))
+        self.assertAlmostEqual(said["focus"], deep.row, delta=0.004)
+        rows = {label: row for row, label in said["rows"]}
+        level = brentq(lambda level: depth_of(level) - 3000.0, 500.0, 1e5)
+        self.assertAlmostEqual(rows["3 m"], seen(level).row, delta=0.004)
+        long = json.loads(self.get(take_focal="48", take_f="2.8").context["drawn"].data)
+        self.assertAlmostEqual(long["crop"][2] - long["crop"][0], 0.5, delta=0.01)
+        self.assertTrue(long["soft"])
+        small = json.loads(self.get(take_format="four-thirds").context["drawn"].data)
+        self.assertAlmostEqual(small["crop"][2] - small["crop"][0], 17.3 / 36.0, delta=0.01)
+        self.assertContains(self.get(take_focal="14"), "does not show all that would be in it")
+
+    def test_what_it_would_be_taken_with_is_checked(self) -> None:
+        for name, text, words in (
+            ("take_focal", "long", "Give a focal length, 1 to 3000 mm."),
+            ("take_format", "huge", "That format is not known."),
+            ("take_f", "-2", "Give an aperture"), ("take_print", "1 mm", "width of a print"),
+        ):  # fmt: skip
+            page = self.get(**{name: text})
+            self.assertContains(page, words)
+            self.assertContains(page, "12° down")  # what was measured stands all the same
+        self.assertNotIn("drawn", self.get(lens_height="").context)
 
     def test_an_upright_snapshot_is_planned_upright(self) -> None:
         page = self.get(width_px=ROWS, height_px=WIDTH)

@@ -39,7 +39,7 @@ register(
     Screen(
         key="outing-learnt",
         within="outings",
-        styles=("ui/drawings.css", "outings/outings.css"),
+        styles=("ui/drawings.css", "outings/outings.css", "outings/learnt.css"),
         help="outings/outings_help.html",
     ),
     Screen(
@@ -52,7 +52,7 @@ register(
         key="snapshot",
         within="view",
         styles=("ui/drawings.css", "outings/snapshot.css"),
-        scripts=("vendor/htmx/htmx.min.js", "outings/snapshot.js"),
+        scripts=("vendor/htmx/htmx.min.js", "outings/snapshot.js", "outings/preview.js"),
         keys=(
             ("h f t", "what a click sets next: horizon, foot or top"),
             ("← → ↑ ↓", "on the picture: move the last point by a pixel; with Shift, by ten"),

@@ -12,6 +12,8 @@ from django.views.decorators.http import require_POST, require_safe
 
 from imaging.errors import PictureError
 from imaging.exif import exif_of
+from optics.base.formats import FORMATS
+from web.outings.as_it_would_be import Drawn, drawn
 from web.outings.measuring import Scouting, Snapshot, measured
 from web.outings.snapshot_forms import SnapshotForm, height_of, spot_of, things_of
 from web.people.owners import OwnedRequest
@@ -31,6 +33,7 @@ def snapshot(request: OwnedRequest) -> HttpResponse:
         "screen": "snapshot",
         "texts": request.GET,
         "system": request.owner.units,
+        "formats": [(one.key, one.name) for one in FORMATS],
         "horizon": ([*request.GET.getlist("horizon"), "", ""])[:2],
         **_told(request),
     }
@@ -68,7 +71,10 @@ def _told(request: OwnedRequest) -> dict[str, Any]:
     )  # fmt: skip
     told = measured(taken, things, owner.units, data.get("lens_height", "").strip()[:80])
     if isinstance(told, Scouting):
-        return {"told": told, "things": things}
+        made = drawn(request, taken, told, data)
+        if isinstance(made, Drawn):
+            return {"told": told, "things": things, "drawn": made}
+        return {"told": told, "things": things, "wrong_taken": made}
     return {"waits": told, "things": things}
 
 

@@ -111,10 +111,13 @@ class WordsField(forms.CharField):
 
 
 class FormatField(forms.Field):
-    """A format by its key, or of one's own as ``60x45``; a Format inside."""
+    """A format by its key, or of one's own as ``60x45``; a Format inside, None for none said."""
 
-    def to_python(self, value: Any) -> formats.Format:
-        found = formats.by_key(str(value or "").strip())
+    def to_python(self, value: Any) -> formats.Format | None:
+        text = str(value or "").strip()
+        if not text and not self.required:
+            return None
+        found = formats.by_key(text)
         if found is None:
             raise ValidationError("That format is not known. Choose one from the list.")
         return found

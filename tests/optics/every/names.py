@@ -200,6 +200,16 @@ THERE: dict[str, dict[str, tuple[Any, ...]]] = {
         "off": (0.0, 0.02, 0.1),
     },
     "optics.scene.why_soft": {"planned": (1500.0, 2600.0, math.inf), "depth": (1300.0, 4200.0)},
+    "optics.scene.as_taken": {
+        "focus": (1500.0, 2600.0, math.inf),
+        "left": (-0.2, 0.1),
+        "bottom": (0.0, 0.2),
+        "right": (0.9, 1.3),
+        "top": (0.8, 1.0),
+        "disc": (1e-4, 2e-3),
+        "focus_row": (0.3, math.nan),
+    },
+    "optics.lens.meant": {"at": (None, (0.2, 0.3)), "error": (0.0, 65.0)},
     "optics.scene.scouting": {
         "horizon": (0.5, 0.7, 0.9),
         "row": (0.05, 0.3, 0.8),

@@ -44,6 +44,7 @@ document.addEventListener("alpine:init", () => {
       const brush = canvas.getContext("2d");
       brush.imageSmoothingQuality = "high";
       brush.drawImage(this.picture, 0, 0, canvas.width, canvas.height);
+      this.$root.picture = this.picture;
       this.field("width_px").value = this.picture.width;
       this.field("height_px").value = this.picture.height;
       this.tell();
