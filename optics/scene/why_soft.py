@@ -13,18 +13,15 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from enum import StrEnum
 
-import numpy as np
-
-from optics.base.errors import require_finite, require_positive
-from optics.base.numbers import Array
 from optics.lens.cone import Cone
-from optics.lens.conjugates import focus_of, magnification
+from optics.lens.conjugates import magnification
 from optics.lens.diffraction import combine
 from optics.lens.setup import Setup
 from optics.light.motion import streak_as_disc
+from optics.scene.fell import CLEAR, Fell, Shown, where_it_fell
 
 
 class Cause(StrEnum):
@@ -36,85 +33,17 @@ class Cause(StrEnum):
     DEPTH = "too little depth of field"
     DIFFRACTION = "diffraction"
     LENS = "the lens"
+    SHIFT = "focus shift"
     MOVING = "it moved"
     SHAKE = "the camera moved"
     DRIFT = "the stars moved on"
     HAZE = "haze"
 
 
-CLEAR = 2.0
-"""Standard errors by which something must stand out to be said."""
-_ALIKE_TURN, _ALIKE_LENGTH = math.radians(25.0), 1.6
-"""Two movements are one if they go the same way within that, and are as long within that factor."""
 _ENOUGH = 0.4
 """Of the marks that could tell: as many must have moved alike for the camera to have moved."""
 _HAZY, _CLEAR_AIR = 0.5, 1.6
 """Contrast that a mark must have less of, and by that factor less than the clearest, for haze."""
-_TRIED = 400
-_KNOWN_DEPTH = 0.02
-"""Of a depth: what a mark's place is unsure by at the best."""
-
-
-@dataclass(frozen=True, slots=True)
-class Shown:
-    """What a picture shows of a mark.
-
-    ``letter``    of the mark; ``depth`` mm from the sensor, up to inf; nan where it is not known.
-    ``disc``      how wide it is blurred alike all round, mm, with its standard error.
-    ``length``    how long it was drawn out, mm, with its standard error, and its ``direction``,
-                  radians.
-    ``contrast``  (lightest − darkest) ÷ (lightest + darkest), 0 to 1.
-    ``star``      whether it is one, or a field of them.
-    Raises NotANumber, OutOfRange.
-    """
-
-    letter: str
-    depth: float
-    disc: float
-    disc_error: float
-    length: float = 0.0
-    length_error: float = 1e-6
-    direction: float = 0.0
-    contrast: float = 1.0
-    star: bool = False
-
-    def __post_init__(self) -> None:
-        require_positive("disc", self.disc, "blur", zero=True)
-        require_positive("disc_error", self.disc_error, "error of the blur")
-        require_positive("length", self.length, "length of the streak", zero=True)
-        require_positive("length_error", self.length_error, "error of the length")
-        require_finite("direction", self.direction, "direction")
-
-    @property
-    def moved(self) -> bool:
-        """Whether it was drawn out, more than chance makes of nothing."""
-        return self.length > CLEAR * self.length_error
-
-    @property
-    def total(self) -> float:
-        """All of its blur."""
-        return math.hypot(self.disc, streak_as_disc(self.length) if self.moved else 0.0)
-
-    @property
-    def error(self) -> float:
-        """Of that, a standard error."""
-        return math.hypot(self.disc_error, streak_as_disc(self.length_error) if self.moved else 0.0)
-
-    def moved_with(self, other: Shown) -> bool:
-        """Whether both moved as one."""
-        turned = abs(math.remainder(self.direction - other.direction, math.pi))
-        longer = max(self.length, other.length) / max(min(self.length, other.length), 1e-9)
-        return self.moved and other.moved and turned < _ALIKE_TURN and longer < _ALIKE_LENGTH
-
-
-@dataclass(frozen=True, slots=True)
-class Fell:
-    """Where the focus fell: the ring's magnification and its standard error; ``sure``: whether no
-    other place explains the picture as well."""
-
-    ring: float
-    error: float
-    sure: bool
 
 
 @dataclass(frozen=True, slots=True)
@@ -166,71 +95,6 @@ def why_soft(setup: Setup, planned: float, marks: Sequence[Shown]) -> tuple[Why,
     return tuple(_why(setup, meant, one, marks, fell) for one in marks)
 
 
-def where_it_fell(setup: Setup, planned: float, marks: Sequence[Shown]) -> Fell | None:
-    """Where the focus fell, from the round blurs of marks whose depths are known; None where none
-    is. Of two places that explain the picture as well, the one nearer to ``planned`` is told, and
-    that it is not sure."""
-    told = [one for one in marks if one.depth == one.depth and one.disc_error < 0.5 * one.disc + 1]
-    if not told:
-        return None
-    meant = float(magnification(setup, planned))
-    rings = _tried(setup, meant, told)
-    misfit = np.array([_misfit(setup, float(ring), told) for ring in rings])
-    best = int(np.argmin(misfit))
-    scale = max(float(misfit[best]) / max(len(told) - 1, 1), 1.0)
-    within = misfit <= misfit[best] + scale
-    also = (misfit <= misfit[best] + CLEAR**2 * scale) & ~_next_to(within, best)
-    valleys = [k for k in _valleys(misfit) if also[k] or k == best]
-    chosen = min(valleys, key=lambda k: abs(float(rings[k]) - meant)) if valleys else best
-    near_best = _next_to(misfit <= misfit[chosen] + scale, chosen)
-    low, high = float(rings[near_best].min()), float(rings[near_best].max())
-    step = float(rings[1] - rings[0])
-    return Fell(float(rings[chosen]), max(0.5 * (high - low), step), len(valleys) < 2)
-
-
-def _tried(setup: Setup, meant: float, told: Sequence[Shown]) -> Array:
-    """Rings that may be: from past infinity to nearer than the nearest mark."""
-    nearest = min((one.depth for one in told), default=math.inf)
-    ring = max(meant, float(magnification(setup, max(nearest, 4.2 * setup.focal_length))))
-    reach = 3.0 * max(one.disc for one in told) * setup.f_number / setup.focal_length
-    return np.linspace(-reach, min(ring + reach + 1e-6, 0.9), _TRIED)
-
-
-def _misfit(setup: Setup, ring: float, told: Sequence[Shown]) -> float:
-    total = 0.0
-    for one in told:
-        # A mark's depth is never known exactly: what its blur would change by counts as error.
-        blur = predicted(setup, ring, one.depth)
-        nearer = one.depth * (1 - _KNOWN_DEPTH) if math.isfinite(one.depth) else one.depth
-        unsure = math.hypot(one.disc_error, predicted(setup, ring, nearer) - blur)
-        total += ((blur - one.disc) / unsure) ** 2
-    return total
-
-
-def predicted(setup: Setup, ring: float, depth: float) -> float:
-    """The round blur of something at a depth, with the ring truly at a magnification, mm."""
-    cone = Cone.at(setup, ring)
-    working = setup.f_number * (1.0 + max(ring, 0.0) / setup.pupil_ratio)
-    return math.hypot(float(combine(float(cone.blur(depth)), float(working))), setup.lens_disc)
-
-
-def _valleys(misfit: Array) -> list[int]:
-    """Where a misfit is lower than on both sides."""
-    inner = (misfit[1:-1] <= misfit[:-2]) & (misfit[1:-1] < misfit[2:])
-    return [int(k) + 1 for k in np.flatnonzero(inner)]
-
-
-def _next_to(those: np.ndarray, at: int) -> np.ndarray:
-    """Of flags, those that hang together with the one at a place."""
-    kept = np.zeros_like(those)
-    for step in (1, -1):
-        k = at
-        while 0 <= k < len(those) and (those[k] or k == at):
-            kept[k] = True
-            k += step
-    return kept
-
-
 def _why(setup: Setup, meant: float, one: Shown, marks: Sequence[Shown], fell: Fell | None) -> Why:
     parts = [*_of_movement(one, marks), *_of_focus(setup, meant, one, fell), *_of_air(one, marks)]
     total, wanted = one.total, setup.coc
@@ -274,14 +138,32 @@ def _of_focus(setup: Setup, meant: float, one: Shown, fell: Fell | None) -> list
     by_plan = float(Cone.at(setup, meant).blur(one.depth))
     if fell is None:
         return [*parts, Part(Cause.DEPTH, by_plan)]
-    really = float(Cone.at(setup, ring).blur(one.depth))
+    parts += _of_shift(setup, ring, one.depth)
+    shifted = math.hypot(*(part.blur for part in parts if part.cause is Cause.SHIFT), 0.0)
+    really = _without(float(Cone.at(setup, ring).blur(one.depth)), shifted)
+    by_plan = _without(by_plan, shifted)
     off = abs(ring - meant) * setup.focal_length / setup.f_number
     missed = abs(ring - meant) > CLEAR * fell.error and off > 0.3 * setup.coc
     if not missed or by_plan > really:
         return [*parts, Part(Cause.DEPTH, really)]
-    more = math.sqrt(max(really**2 - by_plan**2, 0.0))
+    more = _without(really, by_plan)
     way = Cause.MISSED if not fell.sure else Cause.NEAR if ring > meant else Cause.FAR
     return [*parts, Part(way, more), Part(Cause.DEPTH, by_plan)]
+
+
+def _of_shift(setup: Setup, ring: float, depth: float) -> list[Part]:
+    """What a lens that is known to shift its focus as it closes adds to the blur of a mark, beyond
+    what there would be without."""
+    if not setup.focus_shift:
+        return []
+    still = replace(setup, focus_shift=0.0)
+    with_it, without = (float(Cone.at(one, ring).blur(depth)) for one in (setup, still))
+    return [Part(Cause.SHIFT, _without(with_it, without))] if with_it > without else []
+
+
+def _without(whole: float, part: float) -> float:
+    """What is left of a blur without a part of it: they add as squares."""
+    return math.sqrt(max(whole**2 - part**2, 0.0))
 
 
 def _of_air(one: Shown, marks: Sequence[Shown]) -> list[Part]:
@@ -290,9 +172,3 @@ def _of_air(one: Shown, marks: Sequence[Shown]) -> list[Part]:
     if farther and one.contrast < _HAZY and clearest > _CLEAR_AIR * one.contrast:
         return [Part(Cause.HAZE, 1.0 - one.contrast / clearest)]
     return []
-
-
-def fell_on(setup: Setup, fell: Fell) -> float:
-    """The distance that a ring where the focus fell is set to, mm from the sensor; inf at infinity
-    and past it."""
-    return math.inf if fell.ring <= 0 else float(focus_of(setup, min(fell.ring, 1.0)))

@@ -250,6 +250,29 @@ class HomeTest(BrowserTest):
             )
         )
         self.assertIn("C Tip ridge", self.text("#frame-said"))
+        # Its file and another under one loupe: both move together.
+        sharp, soft = (tempfile.mkdtemp() + f"/{n}.jpg" for n in (1, 2))
+        for path, disc in ((sharp, 2.0), (soft, 9.0)):
+            Path(path).write_bytes(drawn.file(drawn.edge(disc, size=(900, 600))))
+        for which, path in enumerate((sharp, soft)):
+            self.driver.find_element(By.CSS_SELECTOR, f"[data-loupe='{which}']").send_keys(path)
+        seen = (
+            "return [...document.querySelectorAll('.frame-panes canvas')].map((c) => c.toDataURL())"
+        )
+        self.wait_until(
+            "return document.querySelectorAll('.frame-panes span:not([hidden])').length === 2"
+        )
+        self.wait_for(lambda: len(set(self.read(seen))) == 2)
+        before_both = self.read(seen)
+        self.click("[name=enlarged][value='2']")
+        self.wait_for(
+            lambda: all(a != b for a, b in zip(self.read(seen), before_both, strict=True))
+        )
+        before_both = self.read(seen)
+        self.find("#frame-map").send_keys(Keys.SHIFT + Keys.ARROW_UP)
+        self.wait_for(
+            lambda: all(a != b for a, b in zip(self.read(seen), before_both, strict=True))
+        )
         self.press("p")
         self.wait_until("return document.querySelector('h1').textContent === 'pit-02.jpg'")
         self.assertIn("It holds", self.text(".frame-fell"))

@@ -21,7 +21,8 @@ from imaging.numbers import Luminance
 from imaging.reading import read
 from imaging.trails import trailed
 from optics import Setup
-from optics.scene.why_soft import Cause, Shown, why_soft
+from optics.scene.fell import Shown
+from optics.scene.why_soft import Cause, why_soft
 from simulator.body import Body
 from simulator.camera import Camera, Shake
 from simulator.exposing import file_of

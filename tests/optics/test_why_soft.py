@@ -8,7 +8,8 @@ import unittest
 from optics import Setup
 from optics.lens.conjugates import magnification
 from optics.light.motion import disc_as_streak
-from optics.scene.why_soft import Cause, Shown, fell_on, predicted, where_it_fell, why_soft
+from optics.scene.fell import Shown, fell_on, predicted, where_it_fell
+from optics.scene.why_soft import Cause, why_soft
 
 SETUP = Setup(24.0, 11.0, 0.025, diffraction=True)
 DEPTHS = {"A": 1300.0, "B": 2600.0, "C": 4200.0, "D": 180_000.0}
@@ -45,6 +46,21 @@ class WhySoftTest(unittest.TestCase):
                 self.assertTrue(fell.sure)
                 self.assertAlmostEqual(fell_on(wide, fell) / really, 1.0, delta=0.06)
                 self.assertEqual(self.by_letter(wide, marks)["B"], way)
+
+    def test_a_shift_that_the_bench_found_is_named_and_not_called_a_miss(self) -> None:
+        shifts = Setup(50.0, 4.0, 0.02, focus_shift=0.16)
+        still = Setup(50.0, 4.0, 0.02)
+        for setup, wanted in ((shifts, Cause.SHIFT), (still, Cause.DEPTH)):
+            marks = [one for one in seen(PLANNED, setup) if one.letter in "BC"]
+            said = {one.letter: one for one in why_soft(setup, PLANNED, marks)}
+            causes = [part.cause for part in said["B"].parts]
+            if wanted is Cause.SHIFT:
+                self.assertTrue(said["B"].soft)
+                self.assertEqual(causes[0], Cause.SHIFT)
+                self.assertNotIn(Cause.NEAR, causes)
+                self.assertNotIn(Cause.FAR, causes)
+            else:
+                self.assertFalse(said["B"].soft)
 
     def test_one_mark_alone_tells_no_way(self) -> None:
         wide = Setup(24.0, 2.8, 0.025, diffraction=True)

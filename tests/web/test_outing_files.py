@@ -229,6 +229,18 @@ class FilesTest(Case):
         self.assertContains(self.client.get(f"{at}?print=1+mm"), "A print is 5 cm to 20 m wide.")
         self.assertContains(self.client.get(f"{at}?print=large"), "message wrong")
 
+    def test_two_frames_of_one_thing_are_compared_mark_by_mark(self) -> None:
+        outing = Outing.objects.get(owner=self.owner, name="Sallow Pit, low sun")
+        sharp, near, again = (outing.frames.get(name=f"pit-0{n}.jpg") for n in (1, 3, 2))
+        page = self.client.get(f"/outings/frames/{near.pk}/?beside={sharp.pk}")
+        self.assertContains(page, "pit-01.jpg is sharper")
+        self.assertContains(page, "C Tip ridge")
+        same = self.client.get(f"/outings/frames/{sharp.pk}/?beside={again.pk}")
+        self.assertContains(same, "Equally sharp, but for chance")
+        self.assertIsNone(
+            self.client.get(f"/outings/frames/{near.pk}/?beside=x").context["compared"]
+        )
+
     def test_what_is_left_to_find_out_goes_on_by_itself(self) -> None:
         outing = Outing.objects.get(owner=self.owner, name="Sallow Pit, low sun")
         outing.frames.update(found=None, state=State.UNTOLD)

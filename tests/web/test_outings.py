@@ -148,6 +148,7 @@ class BeforeTest(Case):
         page = self.client.get(f"{self.at}after/")
         self.assertContains(page, "What would be set otherwise by now")
         self.assertContains(page, "the bag is another by now")
+        self.assertContains(self.client.get(f"/outings/{fresh.pk}/"), "the bag is another by now")
 
 
 class LogTest(Case):

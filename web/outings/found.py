@@ -13,7 +13,8 @@ from optics.base import units
 from optics.base.errors import OpticsError
 from optics.lens.conjugates import magnification
 from optics.lens.meant import Meant
-from optics.scene.why_soft import Fell, Part, Shown, Why, fell_on, why_soft
+from optics.scene.fell import Fell, Shown, fell_on
+from optics.scene.why_soft import Part, Why, why_soft
 from web.outings.models import Frame
 from web.outings.taken_out import TakenOut
 

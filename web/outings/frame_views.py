@@ -14,6 +14,7 @@ from drawing.fell import fell_line
 from drawing.softness_map import softness_map
 from optics.base.errors import OpticsError
 from web.hand import body_words
+from web.outings.confirming import beside, candidates
 from web.outings.found import found_of, length_of, pitch_of, placed
 from web.outings.models import Frame, State
 from web.outings.reasons import About, said_of
@@ -74,6 +75,7 @@ def _page(
         "print_width": wanted,
         "said": [] if found is None else _said(found, frame, one, system, wanted),
         "line": _line(found, system),
+        **_compared(request, frame, found),
         "map": _map(frame, one, found, seen),
         "places": [] if one is None else _places(frame, one),
         **_beside(frame),
@@ -83,6 +85,15 @@ def _page(
     if request.headers.get("HX-Request"):
         template = "outings/frame_said.html"
     return render(request, template, context, status=status)
+
+
+def _compared(request: OwnedRequest, frame: Frame, found: dict[str, Any] | None) -> dict[str, Any]:
+    """What else it can be compared with, and what is said of the one that was chosen."""
+    others = candidates(frame)
+    text = request.GET.get("beside", "")
+    chosen = next((one for one in others if str(one.pk) == text), None)
+    compared = beside(found, chosen) if found and chosen is not None else None
+    return {"others": others, "compared": compared}
 
 
 def _print(request: OwnedRequest, one: TakenOut | None) -> tuple[float, str]:

@@ -54,6 +54,7 @@ _NAMES = {
     Cause.DEPTH: "Outside the depth of field",
     Cause.DIFFRACTION: "Diffraction",
     Cause.LENS: "The lens itself",
+    Cause.SHIFT: "Focus shift",
     Cause.MOVING: "It moved",
     Cause.SHAKE: "The camera moved",
     Cause.DRIFT: "The stars moved on",
@@ -66,6 +67,7 @@ _SHOWN_BY = {
     Cause.DEPTH: "The verdict of the plan at this aperture; or both ends magnified, closed down.",
     Cause.DIFFRACTION: "The same view a stop or two more open, magnified.",
     Cause.LENS: "The same thing in the middle of the frame, magnified.",
+    Cause.SHIFT: "The mark magnified at the taking aperture, not wide open.",
     Cause.MOVING: "Two frames after each other under the loupe; what is still, what not.",
     Cause.SHAKE: "A second frame with the delay: if it is sharp, it was the camera.",
     Cause.DRIFT: "A test frame magnified in a corner: points, or little lines.",
@@ -79,6 +81,7 @@ _NEXT_TIME = {
     Cause.DEPTH: "Close the aperture, step back, want fewer marks, or take two frames.",
     Cause.DIFFRACTION: "Open to about {open}: what is lost in depth, take in a second frame.",
     Cause.LENS: "Close a stop, or keep what matters out of the corners; test it on the bench.",
+    Cause.SHIFT: "Focus at the taking aperture; or as the bench says, so much beside it.",
     Cause.MOVING: "Wait for the lull, or a shorter time: {time} or less.",
     Cause.SHAKE: "Release by {release}; legs firm, strap in, wind behind your back; or {time}.",
     Cause.DRIFT: "Expose no longer than {time}, or let a mount follow.",
@@ -191,6 +194,13 @@ def _lens(found: dict[str, Any], mark: dict[str, Any], about: About, amount: flo
     return f"Tested on the bench: {format.figures2(amount)} px at this aperture."
 
 
+def _shift(found: dict[str, Any], mark: dict[str, Any], about: About, amount: float) -> str:
+    return (
+        f"Tested on the bench: closing to {format.f_number(found['f_number'])} moves this lens’s "
+        f"focus, which makes {format.figures2(amount)} px of it here."
+    )
+
+
 def _way(mark: dict[str, Any]) -> str:
     """Which way something was drawn out, in words."""
     degrees = math.degrees(math.remainder(mark["direction"], math.pi))
@@ -232,6 +242,7 @@ _EVIDENCE: dict[Cause, Callable[[dict[str, Any], dict[str, Any], About, float], 
     Cause.DEPTH: _depth,
     Cause.DIFFRACTION: _diffraction,
     Cause.LENS: _lens,
+    Cause.SHIFT: _shift,
     Cause.MOVING: _moving,
     Cause.SHAKE: _shake,
     Cause.DRIFT: _drift,
@@ -254,6 +265,9 @@ def _cannot(found: dict[str, Any], mark: dict[str, Any]) -> list[str]:
         said.append("Which way focus was missed: marks at other distances would tell.")
     if Cause.MOVING.name in names and len(found["marks"]) < 2:
         said.append("Whether it moved or the camera: another mark would tell.")
-    if Cause.LENS.name not in names and mark["word"] == "soft":
-        said.append("What the lens itself adds: it was never tested at this aperture.")
+    if mark["word"] == "soft" and not {Cause.LENS.name, Cause.SHIFT.name} & set(names):
+        said.append(
+            "What the lens itself adds, or whether its focus shifts: no test of it tells that at "
+            "this aperture."
+        )
     return said

@@ -19,7 +19,7 @@ from web.outings.forms import GROUNDS, OutingForm, texts_of
 from web.outings.log import conflicts, standing
 from web.outings.models import NAME_LIMIT, WORDS_LIMIT, Outing, What
 from web.outings.packing import care, packing
-from web.outings.returning import best_of
+from web.outings.returning import best_of, differences
 from web.outings.taken_out import TakenOut, taken_out
 from web.people.owners import OwnedRequest, writer
 from web.people.quota import Full
@@ -113,18 +113,20 @@ def _page(request: OwnedRequest, one: Outing, status: int = 200, **more: Any) ->
         "logged": len([e for e in entries if e.what != What.SETTLED]),
         "conflicts": len(conflicts(one.entries.all())),
         "frames": one.frames.count(),
-        **_last_time(one),
+        **_last_time(request, one),
         **more,
     }
     return render(request, "outings/outing.html", context, status=status)
 
 
-def _last_time(one: Outing) -> dict[str, Any]:
-    """The outing that this one returns to the place of, and pictures of it."""
+def _last_time(request: OwnedRequest, one: Outing) -> dict[str, Any]:
+    """The outing that this one returns to the place of, pictures of it, and what is set otherwise
+    by now."""
     before = one.after
     if before is None or before.deleted is not None:
         return {}
-    return {"before": before, "pictures": best_of(before)}
+    then = taken_out(request, before)
+    return {"before": before, "pictures": best_of(before), "differences": differences(then)}
 
 
 def _along(one: Outing, there: list[TakenOut]) -> dict[str, Any]:

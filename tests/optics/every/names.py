@@ -199,6 +199,7 @@ THERE: dict[str, dict[str, tuple[Any, ...]]] = {
         "marks": F_NUMBERS,
         "off": (0.0, 0.02, 0.1),
     },
+    "optics.scene.fell": {"planned": (1500.0, 2600.0, math.inf), "depth": (1300.0, 4200.0)},
     "optics.scene.why_soft": {"planned": (1500.0, 2600.0, math.inf), "depth": (1300.0, 4200.0)},
     "optics.scene.as_taken": {
         "focus": (1500.0, 2600.0, math.inf),
