@@ -16,7 +16,7 @@ from pathlib import Path
 from selenium.webdriver.support.ui import WebDriverWait
 
 from tests.browser import chromium
-from tools import shots_bench
+from tools import shots_bench, shots_outings
 
 ROOT = Path(__file__).resolve().parents[1]
 FOLDER = ROOT / "docs" / "screenshots"
@@ -24,13 +24,11 @@ COMPARED = "for (const id of ['fold-ways', 'fold-frame', 'fold-lens'])" + (
     " document.querySelector(`#${id} > summary`).click();"
     "document.querySelector('#fold-ways').scrollIntoView();"
 )
-STREAKS = "document.querySelector('.trails').scrollIntoView();"
 NIGHT = (
     "lens=16+mm+f/2+for+the+night&format=full-frame&pixels_across=6000&focal_length_mm=16"
     "&f_number=2&circle_mm=0.025&units=m&star_px=1.5"
 )
 TWO = "name=Hallin+Top&foreground=1.5+m&way=two"
-POINTED = f"/sky/?{NIGHT}&latitude=47&direction=SSE&height=25&seconds=13+s"
 FIRST = "/view/?" + (
     "first=1&lens=10–18+mm+f/4.5–5.6&format=aps-c&pixels_across=6013&focal_length_mm=12&f_number=11"
     "&circle_mm=0.0163&place=between&camera_height=eye&tilt_deg=&units=m"
@@ -47,15 +45,12 @@ SHOTS: tuple[tuple[str, str, tuple[int, int], str, str], ...] = (
     ("view-narrow", "/view/plan/3/", chromium.NARROW, "daylight", ""),
     ("view-compared", "/view/", (1280, 1250), "daylight", COMPARED),
     ("street", "/street/", chromium.WIDE, "daylight", ""),
-    ("street-narrow", "/street/set/6/", chromium.NARROW, "daylight", ""),
     ("cards-pack", "/cards/packs/1/", chromium.WIDE, "daylight", PACK),
     ("sky", "/sky/", chromium.WIDE, "dark", ""),
-    ("sky-streaks", POINTED, chromium.WIDE, "daylight", STREAKS),
     ("sky-narrow", f"/sky/walk/?{NIGHT}&{TWO}&step=3", chromium.NARROW, "dark", ""),
     ("plan-sheet", "/cards/kept/3/sheet/", (1280, 1250), "daylight", ""),
     ("kept", "/kept/", chromium.WIDE, "daylight", ""),
     ("bag", "/bag/", chromium.WIDE, "daylight", ""),
-    ("lens", "/bag/lens/2/", chromium.WIDE, "daylight", ""),
 )
 STARTS_WITHIN = 60
 SETTLES = ";window.aimSettles = performance.now() + 700;"
@@ -103,6 +98,7 @@ def take(address: str, var: str) -> None:
             driver.save_screenshot(str(FOLDER / f"{name}.png"))
             print(f"docs/screenshots/{name}.png")
         shots_bench.take(driver, address, var, FOLDER)
+        shots_outings.take(driver, address, FOLDER)
     finally:
         driver.quit()
 

@@ -1,4 +1,4 @@
-"""Pictures of the bench for docs/screenshots: a test walking, its result, the loupe."""
+"""Pictures of the bench for docs/screenshots: the result of a test, and the loupe."""
 
 from __future__ import annotations
 
@@ -43,9 +43,6 @@ def take(driver: WebDriver, address: str, var: str, folder: Path) -> None:
     driver.find_element(By.CSS_SELECTOR, "[name=kind][value=shift]").click()
     until("return document.querySelector('.bench-made-up')")
     test = driver.current_url
-    driver.get(f"{test}steps/?step=4")
-    until("return document.fonts.status === 'loaded'")
-    shot("bench-steps")
     chromium.resize(driver, chromium.WIDE)
     driver.get(test)
     with sqlite3.connect(Path(var) / "demo.sqlite3") as data:

@@ -68,7 +68,7 @@ class OutThereTest(BrowserTest):
         there = f"/outings/{outing.pk}/there/"
         for phone in phones:
             phone.get(self.address(there))
-            self.until(phone, "return navigator.serviceWorker.controller !== null")
+            self.until(phone, "return navigator.serviceWorker.controller !== null", 3 * WAIT)
             phone.refresh()  # the worker keeps it as it is opened
             self.until(
                 phone, "return document.getElementById('there-line').textContent === 'all sent'"
@@ -111,10 +111,10 @@ class OutThereTest(BrowserTest):
         self.until(self.driver, "return document.querySelector('.log-both') === null")
         self.assertEqual(conflicts(outing.entries.all()), [])
 
-    def until(self, phone: webdriver.Chrome, script: str) -> None:
+    def until(self, phone: webdriver.Chrome, script: str, seconds: int = WAIT) -> None:
         if not script.startswith("return"):
             script = f"return {script}"
-        WebDriverWait(phone, WAIT).until(lambda one: one.execute_script(script), script)
+        WebDriverWait(phone, seconds).until(lambda one: one.execute_script(script), script)
 
     def tap(self, phone: webdriver.Chrome, selector: str) -> None:
         phone.find_element(By.CSS_SELECTOR, selector).click()
