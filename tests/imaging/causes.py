@@ -15,11 +15,9 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from imaging.errors import PictureError
-from imaging.movement import movement
-from imaging.numbers import Luminance
 from imaging.reading import read
-from imaging.trails import trailed
+from imaging.trails import POINT_WIDTH
+from imaging.whole import Whole, whole
 from optics import Setup
 from optics.scene.fell import Shown
 from optics.scene.why_soft import Cause, why_soft
@@ -102,44 +100,47 @@ def frame(one: Hidden) -> bytes:
     return file_of(take(Scene(tuple(things), haze=haze, seed=one.seed), camera), camera)
 
 
-def box(letter: str) -> tuple[slice, slice]:
-    """Where somebody would point at a mark: rows and columns."""
-    per = 35.0 / BODY.pitch
+def middle(letter: str) -> tuple[float, float]:
+    """Where somebody would point at a mark: shares from the left and from above."""
     if letter == "D":
-        return slice(60, 330), slice(1100, 1900)
+        return 0.5, 0.1
+    per = 35.0 / BODY.pitch
     depth, x = next((depth, x) for name, depth, x in MARKS if name == letter)
-    column, half = 1500 + x / (depth - 70) * per, 0.36 * SIZES[letter] / (depth - 70) * per
-    return slice(int(1000 - half), int(1000 + half)), slice(int(column - half), int(column + half))
+    return 0.5 + x / (depth - 70) * per / BODY.width, 0.5
 
 
-def seen(light: Luminance, letter: str, depth: float) -> Shown | None:
-    """What a file shows of a mark; None where nothing can be told."""
-    part = np.ascontiguousarray(light[box(letter)])
-    low, high = (float(v) for v in np.percentile(part, (2, 98)))
-    try:
-        found = movement(part)
-    except PictureError:
+def seen(frame: Whole, letter: str, depth: float) -> Shown | None:
+    """What a frame shows of a mark, in the window nearest to where somebody would point; None where
+    nothing can be told."""
+    x, y = middle(letter)
+    near = min(frame.windows, key=lambda w: ((w.x - x) * 1.5) ** 2 + (w.y - y) ** 2)
+    found = near.movement
+    if found is None:
         return None
+    moved = found.moved and found.length >= 1.0
     return Shown(
         letter, depth, found.disc * BODY.pitch, max(found.disc_error * BODY.pitch, 1e-4),
-        *((found.length * BODY.pitch, found.length_error * BODY.pitch) if found.moved else ()),
-        **({"direction": found.direction} if found.moved else {}),
-        contrast=(high - low) / max(high + low, 1e-6),
+        *((found.length * BODY.pitch, found.length_error * BODY.pitch) if moved else ()),
+        **({"direction": found.direction} if moved else {}),
+        contrast=near.contrast,
     )  # fmt: skip
 
 
 def said(one: Hidden) -> tuple[Hidden, str]:
     """What is named first, from the file alone."""
-    light = read(frame(one)).luminance
+    shown = whole(read(frame(one)).luminance, sky=one.mark == "S")
     setup = Setup(35.0, one.f_number, one.circle, diffraction=True)
     if one.mark == "S":
-        found = trailed(light)
-        stars = Shown("S", math.inf, found.width * BODY.pitch, 0.1 * found.width * BODY.pitch,
+        found = shown.trails
+        if found is None:
+            return one, "cannot tell"
+        disc = math.sqrt(max(found.width**2 - POINT_WIDTH**2, 0.0)) / 0.66 * BODY.pitch
+        stars = Shown("S", math.inf, disc, max(0.1 * disc, 0.1 * BODY.pitch),
                      found.length * BODY.pitch, found.error * BODY.pitch, found.direction,
                      star=True)  # fmt: skip
         (why,) = why_soft(setup, 1e9, [stars])
         return one, str(why.first)
-    marks = [seen(light, letter, depth) for letter, depth, _ in (*MARKS, ("D", RIDGE, 0.0))]
+    marks = [seen(shown, letter, depth) for letter, depth, _ in (*MARKS, ("D", RIDGE, 0.0))]
     told = why_soft(setup, PLANNED, [mark for mark in marks if mark is not None])
     why_of = {why.letter: why for why in told}
     if one.cause is None:

@@ -1,0 +1,20 @@
+"""Some of the frames of the campaign of hidden causes: what is named first, from the file alone."""
+
+from __future__ import annotations
+
+import unittest
+
+from tests.imaging.causes import hidden, said
+
+
+class CausesTest(unittest.TestCase):
+    """One frame of each cause and two sharp ones; ``python -m tests.imaging.causes`` has fifty."""
+
+    def test_the_first_cause_is_named_right_and_what_is_sharp_is_not_called_soft(self) -> None:
+        frames = list(hidden())
+        wrong = []
+        for one in (*frames[:8], *frames[40:42]):
+            _, what = said(one)
+            if what != str(one.cause):
+                wrong.append((one.seed, str(one.cause), what))
+        self.assertEqual(wrong, [])
