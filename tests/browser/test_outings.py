@@ -105,7 +105,8 @@ class OutThereTest(BrowserTest):
         self.assertEqual(len({one.key for one in entries}), before + 9)
         # What contradicts itself stands side by side, and is settled with one tap.
         self.assertEqual(len(conflicts(entries)), 1)
-        self.driver.get(self.address(f"/outings/{outing.pk}/log/"))
+        self.tap(self.driver, "#there-both a")
+        self.until(self.driver, "return document.querySelector('.log-both') !== null")
         self.assertIn("Two devices say different things", self.text("main"))
         self.driver.find_element(By.CSS_SELECTOR, ".log-both button").click()
         self.until(self.driver, "return document.querySelector('.log-both') === null")
@@ -130,6 +131,24 @@ class OutThereTest(BrowserTest):
             "return [...document.querySelectorAll('#there-list li span')].map((e) => e.textContent)"
         )
         return found
+
+    def test_taken_along_with_one_tap_all_of_it_opens_without_the_server(self) -> None:
+        outing = Outing.objects.get(owner__is_sample=True, name="Sallow Pit, low sun")
+        self.driver.get(self.address(f"/outings/{outing.pk}/"))
+        self.wait_ready()
+        self.until(self.driver, "return navigator.serviceWorker.controller !== null", 3 * WAIT)
+        self.click(f"[data-along='outing-{outing.pk}']")
+        self.wait_for_text(f"[data-along='outing-{outing.pk}']", "On this device,")
+        self.line.cut()
+        self.driver.get(self.address("/outings/"))
+        self.until(self.driver, "return document.querySelectorAll('#along-list a').length === 3")
+        self.tap(self.driver, "#along-list a[aria-label^='There']")
+        self.until(self.driver, "return document.getElementById('there') !== null")
+        self.tap(self.driver, "[data-log=taken]")
+        self.assertIn("1 kept on this device, not sent yet", self.text("#there-line"))
+        self.tap(self.driver, ".there-plan:not([hidden]) .there-ways a")
+        self.until(self.driver, "return document.querySelector('.field-page') !== null")
+        self.assertIn("2.6", self.text(".field-ring"))
 
     def test_by_keyboard_and_with_a_way_back(self) -> None:
         self.at_the_sample()

@@ -27,6 +27,7 @@
         word.setAttribute("aria-pressed", String(last?.says.word === word.dataset.says));
       }
     });
+    document.getElementById("there-both").hidden = log.both.size === 0;
     list();
     remind();
     say();
