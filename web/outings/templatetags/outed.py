@@ -19,8 +19,10 @@ register = template.Library()
 def verdict(frame: Frame) -> tuple[str, str] | None:
     """A frame's verdict: its shape, and what it says; None where there is none."""
     found = frame.found
-    if not found or not found.get("marks"):
+    if not found:
         return None
+    if not found.get("marks"):
+        return ("just", "point at its marks") if found.get("lacks") else None
     soft = [mark for mark in found["marks"] if mark["word"] == "soft"]
     if not soft:
         return ("holds", "holds") if found.get("held") else ("just", "cannot tell")

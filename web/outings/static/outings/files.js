@@ -86,13 +86,7 @@
     }
     running = false;
     show();
-    if (done >= queue.length && counts.new + counts.sidecar > 0 && counts.broken === 0) window.location.reload();
-    else if (done >= queue.length) ready();
-  }
-
-  function ready() {
-    const link = Object.assign(document.createElement("a"), { href: window.location.pathname, textContent: "Show the frames", className: "deed" });
-    if (!bar.querySelector("a") && counts.new + counts.sidecar > 0) bar.append(link);
+    if (done >= queue.length && counts.new + counts.sidecar + counts.broken > 0) window.location.reload();
   }
 
   async function begin(files) {
