@@ -145,6 +145,10 @@ class FilesTest(Case):
         self.assertEqual(self.outing.clock_off_s, 42.0)
         frame.refresh_from_db()
         self.assertEqual(frame.when, logged)
+        for off in ("--5", "1e9", "soon", "99999999", ""):
+            self.client.post(f"{self.at}clock/", {"off": off})
+        self.outing.refresh_from_db()
+        self.assertEqual(self.outing.clock_off_s, 42.0)
         self.client.post(f"{self.at}clock/", {"forget": "1"})
         self.outing.refresh_from_db()
         self.assertIsNone(self.outing.clock_off_s)
@@ -242,6 +246,25 @@ class FilesTest(Case):
         self.assertIsNone(
             self.client.get(f"/outings/frames/{near.pk}/?beside=x").context["compared"]
         )
+
+    def test_marks_go_on_to_the_next_frame_of_the_same_view_and_to_no_other(self) -> None:
+        self.gather(self.plan)
+        for name, turned in (("a.jpg", 5.3), ("b.jpg", 5.5), ("c.jpg", 97.0)):
+            light = drawn.edge(2.0, turned, (600, 400))
+            raw = io.BytesIO()
+            exif = Image.Exif()
+            exif[_IFD] = {0x9003: f"2026:03:07 16:3{ord(name[0]) % 10}:00",
+                          0x829D: _rational(11.0), 0x920A: _rational(24.0)}  # fmt: skip
+            Image.fromarray(drawn.coded(light)).save(raw, "JPEG", quality=95, exif=exif)
+            self.bring(name, raw.getvalue())
+            frame = self.outing.frames.get(name=name)
+            if name == "a.jpg":
+                said = {"letter": "A", "x": "0.5", "y": "0.5"}
+                self.client.post(f"/outings/frames/{frame.pk}/say/", said)
+            elif name == "b.jpg":
+                self.assertEqual(frame.marks, {"A": [0.5, 0.5]})
+            else:
+                self.assertEqual(frame.marks, {})  # the picture of something else
 
     def test_what_is_left_to_find_out_goes_on_by_itself(self) -> None:
         outing = Outing.objects.get(owner=self.owner, name="Sallow Pit, low sun")

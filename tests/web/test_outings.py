@@ -166,7 +166,8 @@ class LogTest(Case):
         far = (timezone.now() + timedelta(days=9)).isoformat()
         bad = [
             entry("danced"), {**entry("taken"), "at": "soon"}, {**entry("taken"), "at": far},
-            {**entry("taken"), "key": "no key"}, "text", None, 7,
+            {**entry("taken"), "key": "no key"}, "text", None, 7, {**entry("taken"), "at": None},
+            {**entry("taken"), "at": "2026-13-45T99:00:00Z"}, {**entry("taken"), "what": []},
         ]  # fmt: skip
         said = self.send(*bad, good)
         self.assertEqual(said["heard"], [good["key"]])
@@ -175,6 +176,8 @@ class LogTest(Case):
             answer = self.client.post(f"{self.at}log.json", body, "application/json")
             self.assertIn(answer.status_code, (200, 422), body)
         self.assertEqual(self.outing.entries.count(), 1)
+        odd = {"item": [1], "subject": 5, "follows": None, "says": "x", "device": "d" * 99}
+        self.assertEqual(len(self.send(entry("note", **odd))["heard"]), 1)
 
     def test_what_is_of_something_left_here_still_happened(self) -> None:
         self.gather(self.plan)

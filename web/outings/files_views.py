@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from datetime import datetime, timedelta
 from typing import Any
 
@@ -32,6 +33,7 @@ from web.ui.throttle import throttled
 MOST_BYTES = 200_000_000
 ROWS = 40
 _MOST_ASKED = 40
+_OFF = re.compile(r"-?\d{1,6}")
 
 
 @require_safe
@@ -204,7 +206,7 @@ def clock(request: OwnedRequest, key: int) -> HttpResponse:
             wrong = "Write the time as the picture shows it: 21:04:07."
             return _page(request, outing, 422, clock_wrong=wrong)
         off = (shown - frame.at).total_seconds()
-    elif said.get("off", "").lstrip("-").isdecimal() and len(said["off"]) < 7:
+    elif _OFF.fullmatch(said.get("off", "")):
         off = (outing.clock_off_s or 0.0) + float(said["off"])
     elif "forget" in said:
         usecases.change(outing, {"clock_off_s": None})

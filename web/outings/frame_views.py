@@ -28,6 +28,7 @@ from web.ui.text import cleaned
 _MISSING = "There is no such frame. It may have gone with its outing."
 _USUAL_PRINT = 400.0
 _LEAST_PRINT, _MOST_PRINT = 50.0, 20_000.0
+_RATINGS = ("-1", "0", "1", "2", "3", "4", "5")
 _AXIS = (24.0, 576.0)
 
 
@@ -226,8 +227,7 @@ def say(request: OwnedRequest, key: int) -> HttpResponse:
         tell_all(frame.outing, there, [frame])
     if "rating" in said:
         text = said["rating"].strip()
-        number = int(text) if text.lstrip("-").isdecimal() and len(text) < 3 else None
-        frame.rating = number if number is not None and -1 <= number <= 5 else None
+        frame.rating = int(text) if text in _RATINGS else None
         words = (cleaned(word).strip()[:LONGEST_WORD] for word in said.get("words", "").split(","))
         frame.keywords = list(dict.fromkeys(word for word in words if word))[:MOST_WORDS]
         frame.save(update_fields=["rating", "keywords"])

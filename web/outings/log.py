@@ -76,24 +76,33 @@ def read(one: dict[str, Any], key: str, items: dict[int, Item]) -> Entry | str:
     what = one.get("what")
     if what not in What.values:
         return "It is nothing that can be logged."
-    at = parse_datetime(str(one.get("at", ""))[:40])
-    if at is None or at.tzinfo is None:
+    at = _time(one.get("at"))
+    if at is None:
         return "It has no time."
     if not _EARLIEST < at < timezone.now() + timedelta(days=2):
         return "Its time cannot be: look at the clock of the device."
     item = one.get("item")
-    if item is not None and item not in items:
-        item = None  # taken out of the outing meanwhile: what happened still happened
+    there = items.get(item) if isinstance(item, int) else None
+    # None too where it was taken out of the outing meanwhile: what happened still happened
     return Entry(
         key=key,
         device=_word(one.get("device"), _WORD),
         at=at,
         what=what,
-        item=items[item] if isinstance(item, int) else None,
+        item=there,
         subject=_word(one.get("subject"), 60),
         follows=_word(one.get("follows"), 36),
         says=_said(one.get("says")),
     )
+
+
+def _time(value: object) -> datetime | None:
+    """A time with its zone; None for none."""
+    try:
+        at = parse_datetime(str(value)[:40])
+    except ValueError:  # of the right form, and no time
+        return None
+    return None if at is None or at.tzinfo is None else at
 
 
 def _word(value: object, most: int) -> str:

@@ -6,8 +6,9 @@ from collections.abc import Sequence
 
 from django.db.models import QuerySet
 
+from imaging.alike import alike
 from web.outings.found import found_of
-from web.outings.models import Frame, Outing, State
+from web.outings.models import Frame, Look, Outing, State
 from web.outings.taken_out import TakenOut
 
 AT_ONCE = 60
@@ -38,14 +39,27 @@ def untold(outing: Outing) -> QuerySet[Frame]:
 
 
 def marks_before(outing: Outing, frame: Frame) -> dict[str, list[float]]:
-    """Where the marks stood in the frame before of the same plan and the same shape: a camera on
-    its legs sees them there again."""
+    """Where the marks stood in the frame before of the same plan, if it shows the same view: a
+    camera on its legs sees them there again; one that was moved does not."""
     before = (
         outing.frames.filter(item=frame.item_id, order__lte=frame.order)
         .filter(width=frame.width, height=frame.height)
         .exclude(pk=frame.pk)
         .exclude(marks={})
+        .exclude(look=None)
+        .select_related("look")
         .order_by("-order", "-pk")
         .first()
     )
-    return {} if before is None else dict(before.marks)
+    if before is None or not _same_view(before.look, frame.look):
+        return {}
+    return dict(before.marks)
+
+
+_ALIKE = 0.7
+"""Views that are that much alike are the same one: others come to 0.3 at the most."""
+
+
+def _same_view(one: Look | None, other: Look | None) -> bool:
+    small = [bytes(look.small) for look in (one, other) if look is not None and look.small]
+    return len(small) == 2 and alike(*small) >= _ALIKE
