@@ -11,6 +11,7 @@ from typing import Any
 
 from optics.base import units
 from optics.base.units import Measures
+from optics.zones.judging import Judgement, judged
 from web.outings.found import length_of
 from web.outings.models import Entry, Frame, State, What
 from web.people.models import Owner
@@ -68,18 +69,35 @@ class Missed:
 
 @dataclass(frozen=True, slots=True)
 class Judged:
-    """How one judges distances: how many, by how much too far on the whole (negative: too near), as
-    a share; and how far off one is, one time to the next."""
+    """How one judges distances, by eye; ``points``: each day, and how far off, a share. ``off``:
+    how far off one is, by bias and scatter together, as it is written."""
 
-    count: int
-    bias: float
-    scatter: float
+    of: Judgement | None
     points: tuple[tuple[str, float], ...]
+
+    @property
+    def count(self) -> int:
+        """How many were judged."""
+        return 0 if self.of is None else self.of.count
 
     @property
     def enough(self) -> bool:
         """Whether something can be made of it."""
         return self.count >= ENOUGH
+
+    @property
+    def dots(self) -> list[tuple[float, float]]:
+        """Where each stands in a drawing of 100 × 40: the first to the left, true in the middle,
+        too far above it."""
+        step = 96.0 / max(len(self.points) - 1, 1)
+        highest = max((abs(off) for _, off in self.points), default=0.0)
+        scale = 17.0 / max(highest, 0.1)
+        return [(2.0 + at * step, 20.0 - off * scale) for at, (_, off) in enumerate(self.points)]
+
+    @property
+    def off(self) -> float:
+        """As a share, as it is written."""
+        return 0.0 if self.of is None else units.significant(self.of.off, 2)
 
 
 @dataclass(frozen=True, slots=True)
@@ -198,16 +216,13 @@ def judged_by(owner: Owner) -> Judged:
     entries = Entry.objects.filter(
         outing__owner=owner, outing__deleted=None, what=What.JUDGED
     ).order_by("at")
-    points = []
+    pairs, points = [], []
     for entry in entries:
         pair = said_and_was(entry.says, owner.units, owner.measures)
         if pair is not None:
-            points.append((f"{entry.at:%Y-%m-%d}", math.log(pair[0] / pair[1])))
-    offs = [off for _, off in points]
-    bias = math.expm1(statistics.fmean(offs)) if offs else 0.0
-    scatter = math.sqrt(statistics.fmean([off * off for off in offs])) if offs else 0.0
-    shown = tuple((day, math.expm1(off)) for day, off in points)
-    return Judged(len(offs), bias, units.significant(scatter, 2), shown)
+            pairs.append(pair)
+            points.append((f"{entry.at:%Y-%m-%d}", pair[0] / pair[1] - 1.0))
+    return Judged(judged(pairs) if pairs else None, tuple(points))
 
 
 def said_and_was(

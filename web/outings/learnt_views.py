@@ -30,6 +30,6 @@ def accept(request: OwnedRequest) -> HttpResponse:
     owner = writer(request)
     judged = judged_by(owner)
     if judged.enough:
-        owner.judgement_error = min(max(judged.scatter, _LEAST), _MOST)
+        owner.judgement_error = min(max(judged.off, _LEAST), _MOST)
         owner.save(update_fields=["judgement_error"])
     return redirect("/outings/learnt/?accepted=1")

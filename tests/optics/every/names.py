@@ -200,6 +200,13 @@ THERE: dict[str, dict[str, tuple[Any, ...]]] = {
         "off": (0.0, 0.02, 0.1),
     },
     "optics.scene.fell": {"planned": (1500.0, 2600.0, math.inf), "depth": (1300.0, 4200.0)},
+    "optics.zones.judging": {
+        "bias": (0.0, 0.2, -0.1),
+        "scatter": (0.0, 0.15),
+        "bias_error": (0.02,),
+        "scatter_error": (0.02, math.inf),
+        "pairs": (((1.2, 1.0), (2.0, 2.2), (3.0, 2.5)), ((1.0, 1.0),), ()),
+    },
     "optics.scene.why_soft": {"planned": (1500.0, 2600.0, math.inf), "depth": (1300.0, 4200.0)},
     "optics.scene.as_taken": {
         "focus": (1500.0, 2600.0, math.inf),
