@@ -231,7 +231,7 @@ class FilesTest(Case):
         wrong = self.client.post(f"{at}say/", {"letter": "C", "x": "-1", "y": "up"})
         self.assertContains(wrong, "Point into the picture", status_code=422)
         self.client.post(f"{at}say/", {"again": "1"})
-        self.assertContains(self.client.get(f"{at}?print=2+m"), "in the print")
+        self.assertContains(self.client.get(f"{at}?print=2+m"), "on paper")
         self.assertContains(self.client.get(f"{at}?print=1+mm"), "A print is 5 cm to 20 m wide.")
         self.assertContains(self.client.get(f"{at}?print=large"), "message wrong")
 

@@ -83,7 +83,7 @@ _NEXT_TIME = {
     Cause.LENS: "Close a stop, or keep what matters out of the corners; test it on the bench.",
     Cause.SHIFT: "Focus at the taking aperture; or as the bench says, so much beside it.",
     Cause.MOVING: "Wait for the lull, or a shorter time: {time} or less.",
-    Cause.SHAKE: "Release by {release}; legs firm, strap in, wind behind your back; or {time}.",
+    Cause.SHAKE: "Release: {release}. Legs firm, strap in, wind behind your back; or {time}.",
     Cause.DRIFT: "Expose no longer than {time}, or let a mount follow.",
     Cause.HAZE: "Nothing of focus helps: clearer air, an earlier hour, or let it be soft.",
 }
@@ -121,11 +121,17 @@ def _reason(
         cause,
         amount if is_blur else math.nan,
         about.in_print(amount) if is_blur else math.nan,
-        _NAMES[cause],
+        _within(found, amount) if cause is Cause.DEPTH else _NAMES[cause],
         _EVIDENCE[cause](found, mark, about, amount),
         _SHOWN_BY[cause],
         _NEXT_TIME[cause].format(**_filled(found, mark, about)),
     )
+
+
+def _within(found: dict[str, Any], amount: float) -> str:
+    """What the blur of depth is called: a mark can be soft while that alone would hold."""
+    allowed = found["circle_mm"] / found["pitch_mm"]
+    return "Its distance from the focus" if amount <= allowed else _NAMES[Cause.DEPTH]
 
 
 def _filled(found: dict[str, Any], mark: dict[str, Any], about: About) -> dict[str, str]:
