@@ -149,6 +149,12 @@ class OutThereTest(BrowserTest):
         self.tap(self.driver, ".there-plan:not([hidden]) .there-ways a")
         self.until(self.driver, "return document.querySelector('.field-page') !== null")
         self.assertIn("2.6", self.text(".field-ring"))
+        # With a line again, any page of outings sends what waits.
+        self.line = self.again(self.line)
+        self.driver.get(self.address(f"/outings/{outing.pk}/after/"))
+        self.wait_for_text("#log-sent", "1 logged on this device was sent just now.")
+        own = Outing.objects.exclude(owner__is_sample=True).get(copied_from=outing.pk)
+        self.assertEqual(own.entries.count(), outing.entries.count() + 1)
 
     def test_by_keyboard_and_with_a_way_back(self) -> None:
         self.at_the_sample()

@@ -9,7 +9,13 @@ register(
         address="outings:page",
         order=7,
         styles=("ui/drawings.css", "outings/outings.css", "outings/frames.css", "ui/along.css"),
-        scripts=("vendor/htmx/htmx.min.js", "ui/along.js", "outings/files.js"),
+        scripts=(
+            "vendor/htmx/htmx.min.js",
+            "ui/along.js",
+            "outings/log.js",
+            "outings/flush.js",
+            "outings/files.js",
+        ),
         help="outings/outings_help.html",
     ),
     Screen(

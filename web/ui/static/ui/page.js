@@ -42,9 +42,20 @@ document.addEventListener("alpine:init", () => {
   }));
 });
 
-// What was opened for the way opens again without a signal; where the browser can, and is let.
-function carryAlong() {
-  navigator.serviceWorker?.register("/worker.js").then(tellLight).catch(() => {});
+// What was opened for the way opens again without a signal; where the browser can, and is let. On a
+// bad line that can fail: it is tried again.
+function carryAlong(again = 3) {
+  const retry = () => again > 0 && setTimeout(() => carryAlong(again - 1), 3000);
+  navigator.serviceWorker?.register("/worker.js").then((kept) => {
+    kept.installing?.addEventListener("statechange", ({ target }) => {
+      if (target.state === "redundant" && !kept.active) retry();
+    });
+    tellLight();
+  }).catch(retry);
+  // A page that was on its way while the worker began is not the worker's yet, nor kept.
+  navigator.serviceWorker?.ready.then(({ active }) => {
+    if (!navigator.serviceWorker.controller) active.postMessage({ ask: "claim" });
+  });
 }
 
 // The worker opens pages in the light that this device is in, whatever they were kept in.

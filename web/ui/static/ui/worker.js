@@ -209,14 +209,19 @@ self.addEventListener("install", (event) => {
   event.waitUntil(take(OFF_LINE).then(() => take(AT)).then(() => self.skipWaiting()));
 });
 
+// Pages that are open are this worker's from now on, and those for out there are kept.
+async function claim() {
+  await self.clients.claim();
+  const open = await self.clients.matchAll({ includeUncontrolled: true });
+  for (const one of open) if (CARRIED.test(new URL(one.url).pathname)) await take(one.url);
+}
+
 self.addEventListener("activate", (event) => {
   const clean = async () => {
     for (const name of await caches.keys()) {
       if (name !== OPENED && name !== ALONG) await caches.delete(name);
     }
-    await self.clients.claim();
-    const open = await self.clients.matchAll({ includeUncontrolled: true });
-    for (const one of open) if (CARRIED.test(new URL(one.url).pathname)) await take(one.url);
+    await claim();
   };
   event.waitUntil(clean());
 });
@@ -227,6 +232,7 @@ self.addEventListener("message", (event) => {
   const doing = {
     take: () => takeAlong(thing).then((bytes) => answer({ bytes })),
     leave: () => leave(thing.key).then(() => answer({})),
+    claim,
     refresh: () => refresh().then(() => answer({})),
     light: async () => (await caches.open(OPENED)).put(LIGHT, new Response(light)),
   }[ask];
