@@ -261,6 +261,8 @@ class FilesTest(Case):
             if name == "a.jpg":
                 said = {"letter": "A", "x": "0.5", "y": "0.5"}
                 self.client.post(f"/outings/frames/{frame.pk}/say/", said)
+                frame.refresh_from_db()
+                self.assertNotEqual(frame.state, State.HELD)  # of three marks one was looked at
             elif name == "b.jpg":
                 self.assertEqual(frame.marks, {"A": [0.5, 0.5]})
             else:

@@ -131,7 +131,10 @@ class LearningTest(Case):
         self.assertContains(page, "a finger’s width farther")
         for off in (-15.0, -18.0, -12.0, -14.0, -16.0):
             self.miss(off, "far")
-        self.assertContains(self.client.get("/outings/learnt/"), "that is chance, no habit")
+        self.assertContains(
+            self.client.get("/outings/learnt/"),
+            "Where focus falls at close range is chance, no habit",
+        )
 
     def test_how_far_off_one_judges_is_taken_over_when_accepted_and_never_before(self) -> None:
         pairs = (("3 m", "2.5 m"), ("2 m", "1.7 m"), ("6 m", "5 m"), ("1.2 m", "1 m"))

@@ -77,11 +77,16 @@ def found_of(frame: Frame, one: TakenOut) -> dict[str, Any]:
             said["fell"] = _fell(setup, shot, fell)
     except OpticsError as error:
         said["cannot"] = error.sentence
-    words = [mark["word"] for mark in said["marks"]]
-    said["held"] = None if not words or ("unknown" in words and "soft" not in words) else (
-        "soft" not in words
-    )  # fmt: skip
+    said["held"] = _held([mark["word"] for mark in said["marks"]], lacks)
     return said
+
+
+def _held(words: Sequence[str], lacks: Sequence[object]) -> bool | None:
+    """Whether a frame held: not if anything in it is soft; only if all that must be sharp was
+    looked at, and can be told. None for what cannot be said."""
+    if "soft" in words:
+        return False
+    return None if lacks or not words or "unknown" in words else True
 
 
 def _by_own_circle(

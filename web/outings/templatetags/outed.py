@@ -25,6 +25,9 @@ def verdict(frame: Frame) -> tuple[str, str] | None:
         return ("just", "point at its marks") if found.get("lacks") else None
     soft = [mark for mark in found["marks"] if mark["word"] == "soft"]
     if not soft:
+        if found.get("lacks"):
+            names = ", ".join(one["letter"] for one in found["lacks"])
+            return "just", f"{names} not looked at"
         return ("holds", "holds") if found.get("held") else ("just", "cannot tell")
     worst = max(soft, key=lambda mark: mark["circles"])
     why = f", {cause(worst['parts'][0][0])}" if worst["parts"] else ""
@@ -39,6 +42,8 @@ def headline(found: dict[str, Any]) -> str:
     if not marks:
         return "Nothing to judge by yet"
     if not soft:
+        if found.get("lacks"):
+            return "Not all of it was looked at"
         return "It holds" if found.get("held") else "It cannot be told"
     worst = max(soft, key=lambda mark: mark["circles"])
     name = worst["parts"][0][0]
