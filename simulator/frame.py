@@ -88,9 +88,25 @@ def _behind(
         seen = seen * np.float32(left) + np.float32(0.5 * (1.0 - left))
     if layer.cover is None:
         return _drawn_out(blurred(seen, discs, EVERY), streak)
+    if discs.ndim == 0:
+        return _before(light, seen, layer.cover, float(discs), streak)
     both = blurred(np.stack((seen * layer.cover, layer.cover), axis=-1), discs, EVERY)
     both = _drawn_out(both, streak)
     return np.asarray(light * (1.0 - both[..., 1]) + both[..., 0])
+
+
+def _before(light: Image, seen: Image, cover: Image, disc: float, streak: Shake) -> Image:
+    """The same for what is spread alike all over: no more is looked at than it can reach."""
+    rows, columns = np.flatnonzero(cover.any(axis=1)), np.flatnonzero(cover.any(axis=0))
+    if not len(rows):
+        return light
+    reach = math.ceil(abs(disc) / 2 + streak.pixels / 2) + 8
+    top, left = max(int(rows[0]) - reach, 0), max(int(columns[0]) - reach, 0)
+    there = (slice(top, int(rows[-1]) + reach + 1), slice(left, int(columns[-1]) + reach + 1))
+    both = np.stack((seen[there] * cover[there], cover[there]), axis=-1)
+    both = _drawn_out(blurred(both, np.array(disc), EVERY), streak)
+    light[there] = light[there] * (1.0 - both[..., 1]) + both[..., 0]
+    return light
 
 
 def _discs(layer: Layer, view: View) -> npt.NDArray[np.float64]:

@@ -23,12 +23,15 @@ class Stars:
                    less.
     ``sky``        the sky's own light, 0 to 1.
     ``drift``      how far they move while the shutter is open, mm on the sensor, to the right.
+    ``at``         where they stand, the brightest first, as shares of the frame, −1 to 1 at its
+                   sides; empty for anywhere, each well apart from the others.
     """
 
     count: int = 60
     brightest: float = 3.0
     sky: float = 0.01
     drift: float = 0.0
+    at: tuple[tuple[float, float], ...] = ()
 
 
 _FAINTEST = 0.12
@@ -45,15 +48,18 @@ def lit(stars: Stars, view: View, luck: np.random.Generator) -> Image:
     half_x, half_y = columns / 2 - view.extra, rows / 2 - view.extra
     trail = stars.drift / view.body.pitch * view.samples
     placed: list[tuple[float, float, float]] = []
-    for at in range(stars.count):
-        share = _FAINTEST ** (at / max(stars.count - 1, 1))
+    count = len(stars.at) or stars.count
+    for at in range(count):
+        share = _FAINTEST ** (at / max(count - 1, 1))
         for _ in range(60):
             x = float(luck.uniform(margin, columns - margin))
             y = float(luck.uniform(margin, rows - margin))
+            if stars.at:
+                x, y = x0 + stars.at[at][0] * half_x, y0 + stars.at[at][1] * half_y
             out = math.hypot((x - x0) / half_x, (y - y0) / half_y) / math.sqrt(2)
             width = abs(float(view.signed_disc(0.0, (x - x0) / half_x, out)))
             apart = _APART * width + 16 * view.samples + trail
-            if all(math.hypot(x - a, y - b) > apart + c for a, b, c in placed):
+            if stars.at or all(math.hypot(x - a, y - b) > apart + c for a, b, c in placed):
                 break
         else:
             continue

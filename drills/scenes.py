@@ -1,0 +1,295 @@
+"""The scenes of drills, before the made-up camera."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass, field
+from typing import Any
+
+import numpy as np
+
+from drills.distance import EYE
+from drills.tasks import Facts
+from optics.lens.cone import Cone
+from optics.scene.camera import Camera as Stand
+from optics.scene.frame import ground as ground_at
+from simulator.body import Body
+from simulator.camera import Shake
+from simulator.cutouts import Cutout, Shape, bollard, crate, person
+from simulator.frame import Scene
+from simulator.lens import Lens
+from simulator.stars import Stars
+from simulator.surfaces import floor, wall
+from simulator.things import Board, Edge
+
+FOCAL, PIXEL = 50.0, 0.004
+"""mm: of the lens and the sensor that blurred crops are taken with."""
+
+
+def focus_of(said: Facts) -> float:
+    """Where a picture of all of it is focused, mm."""
+    return float(said.get("depth") or said.get("near") or 5000.0)
+
+
+# A street ------------------------------------------------------------------------------------
+
+
+def street(said: Facts) -> Scene:
+    """A pavement between two walls, with somebody or something on it."""
+    luck = np.random.default_rng(int(said["seed"]))
+    depth = float(said["depth"])
+    half = 0.5 * float(said["width"]) / float(said["focal"])
+    aside = float(said["aside"]) * half * depth
+    side = max(half * 4200.0, 2400.0)
+    reach = max(5.0 * depth, 45_000.0)
+    things: list[Any] = [
+        Edge(9e8, dark=0.6, light=0.6),
+        floor(EYE, 0.0, grain=float(luck.uniform(60, 160)), slab=float(luck.uniform(380, 900)),
+              dark=0.2, light=0.42, even=depth),
+        wall(-side, EYE, grain=700, slab=float(luck.uniform(900, 1600)), dark=0.1, light=0.24,
+             even=depth),
+        wall(side, EYE, grain=700, slab=float(luck.uniform(900, 1600)), dark=0.16, light=0.34,
+             even=depth),
+        Board(reach, width=2 * side, height=16_000, grain=900, darkest=0.3, lightest=0.42,
+              y=8000 - EYE),
+        *_posts(side, reach, luck),
+    ]  # fmt: skip
+    shapes = {
+        "person": person(tall=float(luck.normal(1700, 55)), coat=float(luck.uniform(0.03, 0.1)),
+                         seed=int(said["seed"])),
+        "bollard": bollard(),
+        "crate": crate(float(luck.uniform(350, 800)), float(luck.uniform(250, 700))),
+    }[str(said["thing"])]  # fmt: skip
+    things.append(Cutout(depth, shapes, x=aside, y=-EYE))
+    return Scene(tuple(things), seed=int(said["seed"]))
+
+
+def _posts(side: float, reach: float, luck: np.random.Generator) -> list[Cutout]:
+    """Posts along the walls, of no size that is known: they tell of depth, and do not measure it."""
+    found = []
+    for sign in (-1, 1):
+        z = float(luck.uniform(2500, 4500))
+        while z < reach * 0.8:
+            wide = float(luck.uniform(60, 150))
+            tall = float(luck.uniform(2300, 3600))
+            shape = Shape(float(luck.uniform(0.03, 0.07)),
+                          ((-wide, 0), (wide, 0), (wide, tall), (-wide, tall)))  # fmt: skip
+            found.append(Cutout(z, (shape,), x=sign * (side - 250), y=-EYE))
+            z *= float(luck.uniform(1.35, 1.9))
+    return found
+
+
+# Open ground ---------------------------------------------------------------------------------
+
+
+def ground(said: Facts) -> Scene:
+    """Ground with a slab near by, and a ridge, or a wall, behind."""
+    luck = np.random.default_rng(int(said["seed"]))
+    up, tilt = float(said["up"]), float(said["tilt"])
+    camera = Stand(
+        up, tilt, 0.0, float(said["focal"]), float(said["height"]), float(said["width"])
+    )
+    near, far = float(said["near"]), float(said["far"])
+    half = 0.5 * float(said["width"]) / float(said["focal"])
+    things: list[Any] = [
+        Edge(9e8, dark=0.58, light=0.58),
+        floor(up, tilt, grain=float(luck.uniform(90, 220)), dark=0.12, light=0.4, even=near),
+    ]
+    if far:
+        things.append(_stands(camera, far, _block(far * half * 0.9, far * 0.22, 0.16, luck)))
+    else:
+        things.append(_ridge(camera, half, luck))
+    for share in (1.9, 3.2, 5.5):  # stones between: they tell how the ground goes away
+        depth = near * share
+        if not far or depth < far * 0.9:
+            size = near * 0.05 * float(luck.uniform(0.8, 1.6))
+            x = float(luck.uniform(-0.7, 0.7)) * half * depth
+            things.append(_stands(camera, depth, _block(size * 2, size, 0.12, luck), x))
+    slab = _block(near * half * 0.5, near * 0.07, 0.5, luck)
+    things.append(_stands(camera, near, slab, float(said["aside"]) * half * near))
+    return Scene(tuple(things), seed=int(said["seed"]))
+
+
+def _stands(camera: Stand, depth: float, shapes: tuple[Shape, ...], x: float = 0.0) -> Cutout:
+    """Something on the ground at a depth, mm."""
+    axial = depth - camera.image_distance
+    down = (camera.height - axial * math.sin(camera.tilt)) / math.cos(camera.tilt)
+    return Cutout(depth, shapes, x=x, y=-down)
+
+
+def _block(wide: float, tall: float, light: float, luck: np.random.Generator) -> tuple[Shape, ...]:
+    """A slab, a stone or a wall: its face, its upper edge in the light, cracks."""
+    half = wide / 2
+    face = Shape(light, ((-half, 0), (half, 0), (half * 0.96, tall), (-half * 0.96, tall)))
+    edge = Shape(
+        min(light * 1.6, 0.8),
+        ((-half * 0.96, tall * 0.86), (half * 0.96, tall * 0.86), (half * 0.9, tall),
+         (-half * 0.9, tall)),
+    )  # fmt: skip
+    cracks = []
+    for _ in range(7):
+        x = float(luck.uniform(-0.85, 0.85)) * half
+        low, high = sorted(luck.uniform(0.05, 0.85, 2))
+        thin = wide * 0.006
+        cracks.append(
+            Shape(light * 0.4, ((x - thin, low * tall), (x + thin, low * tall),
+                                (x + 2 * thin, high * tall), (x, high * tall)))
+        )  # fmt: skip
+    return (face, *cracks, edge)
+
+
+def _ridge(camera: Stand, half: float, luck: np.random.Generator) -> Cutout:
+    """A ridge far away, along the horizon."""
+    depth = 400_000.0
+    wide = depth * half
+    places = np.linspace(-1.3 * wide, 1.3 * wide, 14)
+    heights = luck.uniform(0.02, 0.07, 14) * depth
+    shapes = [
+        Shape(0.2, ((x0, 0.0), (x1, 0.0), (x1, h1), (x0, h0)))
+        for x0, x1, h0, h1 in zip(places, places[1:], heights, heights[1:], strict=False)
+    ]
+    level = -(depth * math.sin(camera.tilt)) / math.cos(camera.tilt)
+    return Cutout(depth, tuple(shapes), y=-level)
+
+
+# A far ridge, magnified ------------------------------------------------------------------------
+
+
+def far(said: Facts, body: Body) -> Scene:
+    """A relay hut and its mast on a ridge, farther than any ring tells."""
+    luck = np.random.default_rng(int(said["seed"]))
+    depth = 2e7
+    mm = depth / float(said["focal"]) * body.pitch  # of the scene to a pixel of the view
+    level = 0.08 if not said["haze"] else 0.08 + 0.32 * float(said["haze"])
+    sky = 0.62
+    base = -float(luck.uniform(6, 12))
+
+    def box(x: float, low: float, wide: float, tall: float, light: float) -> Shape:
+        return Shape(light, tuple((mm * a, mm * b) for a, b in (
+            (x - wide / 2, low), (x + wide / 2, low), (x + wide / 2, low + tall),
+            (x - wide / 2, low + tall))))  # fmt: skip
+
+    at = float(luck.uniform(-14, 14))
+    slope = float(luck.uniform(-0.12, 0.12))
+    ridge = Shape(level, tuple((mm * a, mm * b) for a, b in (
+        (-60, base - 60 * slope), (60, base + 60 * slope), (60, -60), (-60, -60))))  # fmt: skip
+    foot = base + slope * at
+    shapes = [ridge, box(at, foot - 2, 13, 9, level * 0.8), box(at - 3, foot + 1.5, 2.6, 3, 0.5),
+              box(at + 3, foot + 1.5, 2.6, 3, 0.5), box(at + 11, foot - 2, 1.4, 22, level)]  # fmt: skip
+    shapes += [box(at + 11, foot + 6 + 4 * k, 6 - k, 1.0, level) for k in range(4)]
+    return Scene(
+        (Edge(depth * 1.5, dark=sky, light=sky), Cutout(depth, tuple(shapes))),
+        seed=int(said["seed"]),
+    )
+
+
+# Blurred ---------------------------------------------------------------------------------------
+
+
+@dataclass(frozen=True, slots=True)
+class Crop:
+    """A scene, and how the camera was set when it was taken of it."""
+
+    scene: Scene
+    focus: float
+    f_number: float = 4.0
+    iso: float = 200.0
+    time: float = 1 / 250
+    shake: Shake = field(default_factory=Shake)
+
+
+def crop(said: Facts) -> Crop:
+    """Something went wrong with it, by ``amount``; 0 for nothing."""
+    cause, amount = str(said["cause"]), float(said["amount"])
+    seed, way = int(said["seed"]), float(said["way"])
+    if cause == "drift":
+        stars = Stars(14, 2.6, sky=0.012, drift=amount * 16 * PIXEL)
+        return Crop(Scene(stars=stars, seed=seed), math.inf, 2.8, 800.0)
+    if cause == "haze":
+        return Crop(_hazy(seed, 0.8 * amount), math.inf, 8.0)
+    speed = 0.0
+    subject = 3000.0
+    focus, f_number, shake = subject, 4.0, Shake()
+    if cause in ("near", "far"):
+        focus = _missed(subject, f_number, amount * 13 * PIXEL * (1 if cause == "near" else -1))
+    elif cause == "motion":
+        speed = amount * 14 * PIXEL * subject / FOCAL * 250
+    elif cause == "shake":
+        shake = Shake(amount * 11, way)
+    elif cause == "diffraction" and amount:
+        f_number = 18.0 + 16.0 * amount
+    return Crop(_stall(seed, subject, speed, way), focus, f_number, shake=shake)
+
+
+def _missed(subject: float, f_number: float, disc: float) -> float:
+    """Where the focus fell, mm, so that a subject is spread into a disc, mm; above 0: in front."""
+    lens = Lens(FOCAL, widest=f_number)
+    setup = lens.kit.at(f_number)
+    ring = lens.stands_for(subject)
+    blur = float(Cone.at(setup, ring).pupil)
+    return max(lens.reads(ring + disc / blur), 5.0 * FOCAL)
+
+
+def _stall(seed: int, subject: float, speed: float, way: float) -> Scene:
+    """A sign on a stall, a post in front of it and a wall behind."""
+    luck = np.random.default_rng(seed)
+    mm = subject / FOCAL * PIXEL  # to a pixel, at the subject
+    sign = _sign(130 * mm, 120 * mm, luck)
+    post = Board(
+        subject * 0.8, width=70 * mm, height=400 * mm, grain=3.2 * mm, darkest=0.05, lightest=0.5,
+        x=float(luck.uniform(-135, -115)) * mm,
+    )  # fmt: skip
+    wall = Board(subject * 1.45, grain=8 * mm, darkest=0.12, lightest=0.6)
+    x = float(luck.uniform(15, 45)) * mm
+    return Scene(
+        (wall, post, Cutout(subject, sign, x=x, y=-60 * mm, speed=speed, heading=way)), seed=seed
+    )
+
+
+def _sign(wide: float, tall: float, luck: np.random.Generator) -> tuple[Shape, ...]:
+    """A board with strokes on it, as letters have them, of no script."""
+    half = wide / 2
+    shapes = [Shape(0.7, ((-half, 0), (half, 0), (half, tall), (-half, tall)))]
+    for row in range(4):
+        size = tall * (0.2 - 0.035 * row)
+        y = tall * (0.74 - 0.23 * row)
+        x = -half * 0.85
+        while x < half * 0.8:
+            for _ in range(int(luck.integers(2, 4))):
+                thin = size * 0.13
+                if luck.random() < 0.5:
+                    at = x + float(luck.uniform(0, size * 0.6))
+                    corners = ((at, y), (at + thin, y), (at + thin, y + size), (at, y + size))
+                else:
+                    at = y + float(luck.uniform(0, size * 0.85))
+                    corners = ((x, at), (x + size * 0.7, at), (x + size * 0.7, at + thin),
+                               (x, at + thin))  # fmt: skip
+                shapes.append(Shape(0.05, corners))
+            x += size * float(luck.uniform(0.85, 1.15))
+    return tuple(shapes)
+
+
+def _hazy(seed: int, lost: float) -> Scene:
+    """Ridges one behind the other, the air before them as thick as ``lost`` in a kilometre."""
+    luck = np.random.default_rng(seed)
+    things: list[Any] = [Edge(9e6, dark=0.62, light=0.62)]
+    for depth, height in ((4.5e6, 60), (2.2e6, 5), (0.8e6, -60)):
+        mm = depth / FOCAL * PIXEL
+        places = np.linspace(-240, 240, 40)
+        heights = height + luck.uniform(-12, 12, 40) + 18 * np.sin(places / 70 + luck.uniform(0, 6))
+        shapes = [
+            Shape(float(luck.uniform(0.04, 0.1)),
+                  ((x0 * mm, -300 * mm), (x1 * mm, -300 * mm), (x1 * mm, h1 * mm), (x0 * mm, h0 * mm)))
+            for x0, x1, h0, h1 in zip(places, places[1:], heights, heights[1:], strict=False)
+        ]  # fmt: skip
+        for x in luck.uniform(-220, 220, 3):
+            foot = float(np.interp(x, places, heights)) - 3
+            corners = ((x - 2, foot), (x + 2, foot), (x + 1, foot + 34), (x - 1, foot + 34))
+            shapes.append(Shape(0.05, tuple((mm * a, mm * b) for a, b in corners)))
+        things.append(Cutout(depth, tuple(shapes)))
+    return Scene(tuple(things), haze=min(lost, 0.97), seed=seed)
+
+
+def depth_at(camera: Stand, row: float) -> float:
+    """The depth of the ground at a row of a picture, mm."""
+    return float(ground_at(camera, row).depth)
