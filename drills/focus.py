@@ -86,7 +86,7 @@ def _task(gear: Gear, luck: random.Random, part: str, level: int, camera: Camera
         "height": camera.height, "tilt": camera.tilt,
     }  # fmt: skip
     return Task(
-        "focus", part, level, Stage.ROW, rows, outcomes, best, ROWS // 2, facts,
+        "focus", part, level, Stage.ROW, rows, outcomes, best, 1, facts,
         picture={
             "of": "ground", "focal": camera.focal_length, "width": camera.frame_width,
             "height": camera.frame_height, "up": camera.height, "tilt": camera.tilt, "near": near,

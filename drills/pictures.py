@@ -62,10 +62,14 @@ def _png(pixels: Pixels) -> File:
     return File("image/png", held.getvalue())
 
 
+def high(said: Facts) -> int:
+    """Pixels of a picture of a frame, down."""
+    return round(WIDE * float(said["height"]) / float(said["width"]))
+
+
 def _wide(said: Facts, scene: Scene) -> File:
     """All that a lens sees, focused where it matters least."""
-    width, height = said["width"], said["height"]
-    body = Body(WIDE, round(WIDE * height / width), width)
+    body = Body(WIDE, high(said), float(said["width"]))
     lens = Lens(said["focal"])
     focus = max(float(scenes.focus_of(said)), 5.0 * lens.focal_length)
     ring = lens.stands_for(focus)

@@ -19,6 +19,8 @@ from optics.lens.setup import Setup
 from optics.lens.standards import engraved_mark
 
 NEAREST, FARTHEST, INFINITY, HOLD, MARK = "nearest", "farthest", "infinity", "hold", "mark"
+TURNED = (INFINITY, HOLD)
+"""The parts in which the ring itself is turned."""
 _CLOSE_ENOUGH = {1: 0.3, 2: 0.2, 3: 0.12}
 """By level: the share of one side of the depth of field that a reading may be off."""
 

@@ -72,15 +72,31 @@ def person(tall: float = ADULT, coat: float = 0.08, seed: int = 0) -> tuple[Shap
     head = tall / 8
     step = float(luck.uniform(0.15, 0.5)) * head
     legs, skin = coat * 0.6, 0.35
+    foot = step * 0.4
+
+    def leg(side: float) -> tuple[Shape, ...]:
+        at = side * (0.42 * head + foot)
+        hip = side * 0.48 * head
+        shin = ((at - 0.24 * head, 0.2 * head), (at + 0.24 * head, 0.2 * head),
+                (hip + 0.46 * head, 4.0 * head), (hip - 0.46 * head, 4.0 * head))  # fmt: skip
+        shoe = (at + side * 0.12 * head, 0.14 * head, 0.34 * head, 0.16 * head)
+        return Shape(legs, shin), Shape(legs * 0.6, round_=shoe)
+
+    def arm(side: float) -> tuple[Shape, ...]:
+        hand = (side * 1.28 * head, 3.55 * head, 0.2 * head, 0.26 * head)
+        sleeve = ((side * 1.08 * head, 3.6 * head), (side * 1.46 * head, 3.6 * head),
+                  (side * 1.3 * head, 6.35 * head), (side * 0.85 * head, 6.6 * head))  # fmt: skip
+        return Shape(skin, round_=hand), Shape(coat * 0.75, sleeve)
+
+    body = ((-0.95 * head, 3.3 * head), (0.95 * head, 3.3 * head), (0.92 * head, 6.2 * head),
+            (0.3 * head, 6.85 * head), (-0.3 * head, 6.85 * head), (-0.92 * head, 6.2 * head))  # fmt: skip
     return (
-        Shape(legs, _upright(-1.0 * head - step * 0.5, -0.25 * head - step * 0.5, 0, 3.9 * head, 0.1 * head)),
-        Shape(legs, _upright(0.25 * head + step * 0.5, 1.0 * head + step * 0.5, 0, 3.9 * head, 0.1 * head)),
-        Shape(coat, _upright(-1.05 * head, 1.05 * head, 2.6 * head, 6.6 * head, -0.05 * head)),
-        Shape(coat * 0.8, _upright(-1.5 * head, -1.0 * head, 3.4 * head, 6.5 * head, 0.05 * head)),
-        Shape(coat * 0.8, _upright(1.0 * head, 1.5 * head, 3.4 * head, 6.5 * head, 0.05 * head)),
-        Shape(coat * 2.2, _upright(-0.14 * head, 0.14 * head, 3.2 * head, 6.6 * head)),
-        Shape(skin, round_=(0.0, 7.45 * head, 0.36 * head, 0.52 * head)),
-        Shape(coat * 0.5, round_=(0.0, 7.75 * head, 0.4 * head, 0.28 * head)),
+        *leg(-1.0), *leg(1.0), *arm(-1.0), *arm(1.0),
+        Shape(coat, body),
+        Shape(coat * 2.0, _upright(-0.05 * head, 0.05 * head, 3.3 * head, 6.3 * head)),
+        Shape(skin * 0.8, _upright(-0.2 * head, 0.2 * head, 6.7 * head, 7.1 * head)),
+        Shape(skin, round_=(0.0, 7.45 * head, 0.37 * head, 0.53 * head)),
+        Shape(coat * 0.5, round_=(0.0, 7.74 * head, 0.4 * head, 0.27 * head)),
     )  # fmt: skip
 
 

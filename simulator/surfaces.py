@@ -145,12 +145,12 @@ def floor(
 
 
 def wall(
-    x: float, height: float, *, grain: float = 300.0, slab: float = 0.0, dark: float = 0.1,
+    x: float, height: float, tall: float, *, grain: float = 300.0, slab: float = 0.0, dark: float = 0.1,
     light: float = 0.25, even: float = 0.0,
 ) -> Surface:  # fmt: skip
-    """A wall along the axis of a camera that looks level, ``x`` mm to its right, from the ground,
-    ``height`` mm below the pupil, up."""
+    """A wall along the axis of a camera that looks level, ``x`` mm to its right, ``tall`` mm from
+    the ground, which is ``height`` mm below the pupil."""
     return Surface(
         (x, 0.0, 0.0), (0.0, 1.0, 0.0), (0.0, 0.0, 1.0), dark, light, grain, slab,
-        (-math.inf, height), _BEHIND / 2, even,
+        (height - tall, height), _BEHIND / 2, even,
     )  # fmt: skip

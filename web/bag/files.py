@@ -66,6 +66,7 @@ def written(owner: Owner) -> dict[str, Any]:
         "arm_mm": owner.arm_mm,
         "eye_height_mm": owner.eye_height_mm,
         "judgement_error": owner.judgement_error,
+        "lag_s": owner.lag_s,
     }
     return data
 

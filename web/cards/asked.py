@@ -12,12 +12,9 @@ from django.http import Http404, QueryDict
 from optics import Kit, Setup
 from optics.base.formats import Format
 from web.bag import counted
-from web.bag.models import Body, InHand, Lens, Standard, Thing
+from web.bag.models import Body, Lens, Standard, Thing
 from web.bag.soundness import faults, sound
-from web.hand import panel, paper
-from web.hand.asker import asker
-from web.hand.fields import USUAL, opening_in
-from web.hand.reader import read_hand
+from web.hand import paper, with_lens
 from web.kept.printed import Head
 from web.people.owners import OwnedRequest, find
 from web.ui.fields import NumberField
@@ -118,18 +115,6 @@ class Asked:
 
 
 _MISSING = "There is no such lens in your bag."
-_GEAR = {**USUAL, "upright": ""}
-_STEPS = (8, 10, 12, 14, 15, 16, 18, 20, 24, 28, 35, 40, 50, 70, 85, 105, 135, 180, 200, 300, 400,
-          500, 600, 800)  # fmt: skip
-"""Focal lengths that are engraved on zooms, mm."""
-
-
-def in_hand(request: OwnedRequest) -> Lens | None:
-    """The lens in hand, else the first of the bag; None for an empty bag."""
-    held = InHand.objects.filter(owner=request.owner).first()
-    if held is not None and held.lens is not None and held.lens.deleted_at is None:
-        return held.lens
-    return next(iter(sound(Lens.objects.filter(owner=request.owner))), None)
 
 
 def asked(request: OwnedRequest, key: int, said: QueryDict | None = None) -> Asked:
@@ -143,26 +128,10 @@ def asked(request: OwnedRequest, key: int, said: QueryDict | None = None) -> Ask
         raise Http404(_MISSING)
     bodies = sound(Body.objects.filter(owner=owner))
     standards = sound(Standard.objects.filter(owner=owner))
-    chosen = panel.gear_of(owner, _GEAR)
     body = _chosen(bodies, said.get("body", ""))
     standard = _chosen(standards, said.get("standard", ""))
-    texts = panel.taken(opening_in(owner.units, chosen), body, lens, standard, None, 1.0)
-    focal_lengths = tuple(
-        sorted(
-            {
-                float(lens.shortest_mm),
-                float(lens.longest_mm),
-                *(float(f) for f in _STEPS if lens.shortest_mm < f < lens.longest_mm),
-            }
-        )
-    )
-    at = _number(said.get("focal_length", ""), focal_lengths)
-    at = at or _number(texts["focal_length_mm"], focal_lengths) or focal_lengths[0]
-    texts["focal_length_mm"] = f"{at:g}"
-    link = QueryDict(mutable=True)
-    link.update(texts)
-    who = asker(request)
-    hand = read_hand(link, _GEAR, who=who)
+    taken = with_lens.with_lens(request, lens, body, standard, said.get("focal_length", ""))
+    hand = taken.hand
     wanted = _number(said.get("f_number", ""), tuple(hand.kit.apertures))
     return Asked(
         lens,
@@ -174,7 +143,7 @@ def asked(request: OwnedRequest, key: int, said: QueryDict | None = None) -> Ask
         hand.system,
         tuple((one.pk, one.name) for one in bodies if not faults(one)),
         tuple((one.pk, one.name) for one in standards if not faults(one)),
-        focal_lengths,
+        taken.focal_lengths,
         *_barrel(said.get("barrel", "")),
         {name: text for name, text in hand.texts.items() if text},
         _number(said.get("give", ""), GIVES) or GIVE,

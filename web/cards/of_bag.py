@@ -10,7 +10,8 @@ from django.http import Http404, HttpRequest, QueryDict
 from web.bag.models import Lens
 from web.bag.soundness import faults, sound
 from web.cards import code, usecases
-from web.cards.asked import Asked, asked, in_hand
+from web.cards.asked import Asked, asked
+from web.hand.with_lens import in_hand
 from web.kept.printed import Head
 from web.people.owners import OwnedRequest
 from web.ui.templatetags import format

@@ -11,9 +11,10 @@ from django.urls import reverse
 from django.views.decorators.http import require_POST, require_safe
 
 from web.cards import of_lens, one_file, packs
-from web.cards.asked import asked, in_hand
+from web.cards.asked import asked
 from web.cards.made import Gone, Made, made, offered
 from web.cards.models import NAME_LIMIT, Card, Pack, Paper, Size
+from web.hand.with_lens import in_hand
 from web.people.owners import OwnedRequest, writer
 from web.people.quota import Full
 from web.ui import printing

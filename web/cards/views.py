@@ -13,7 +13,8 @@ from django.views.decorators.http import require_safe
 from web.bag.models import Lens
 from web.bag.soundness import sound
 from web.cards import of_bag, of_lens, one_file, outgoing, pack_views, packs
-from web.cards.asked import GIVES, asked, in_hand
+from web.cards.asked import GIVES, asked
+from web.hand.with_lens import in_hand
 from web.kept import along, keeper
 from web.kept.kinds import kind_of
 from web.kept.printed import address

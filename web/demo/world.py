@@ -8,6 +8,7 @@ from django.http import QueryDict
 
 from web.bag.models import Attachment, Body, InHand, Lens, Standard, Turn
 from web.cards import packs
+from web.demo.drilled import practise
 from web.demo.outings import go_out
 from web.hand.asker import ANYBODY
 from web.kept import keeper
@@ -146,6 +147,7 @@ def make(owner: Owner) -> None:
     values = [*(f"kept:{one.pk}:card" for one in kept), *(f"lens:{one.pk}:zoom" for one in zooms)]
     packs.put(packs.new(owner, "For the coat pocket"), values)
     go_out(owner)
+    practise(owner)
 
 
 def _link(texts: dict[str, str]) -> QueryDict:

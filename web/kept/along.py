@@ -19,9 +19,7 @@ is, once it is there."""
 def of(kept: Kept) -> dict[str, Any]:
     """What a button to take it along needs."""
     kind = kind_of(kept)
-    pages = [
-        (label, reverse(f"{kind.app}:{page}", args=[kept.pk])) for label, page in kind.outdoors
-    ]
+    pages = kind.outside(kept.pk)
     how = printed(kind.key)
     faces = () if how is None else how.faces
     pages += [(face.name, address(kind.key, face.key, kept.pk)) for face in faces]

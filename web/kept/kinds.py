@@ -46,7 +46,8 @@ class Kind:
     ``answer``   from a reading to the answer; ``shots``: from that to the frames to take.
     ``drawn``    the template of it drawn small: is given ``answer``, ``reading`` and ``system``.
     ``at_place``  the name of the page that one opens to on a phone; empty for the planner's.
-    ``outdoors``  its pages for out there, each what it is called and its name among addresses.
+    ``outdoors``  its pages for out there, each what it is called and its name among addresses:
+                 those of its app, or of another with that before it.
     ``meant``    from an answer to what must be sharp. ``sets_up``: to what is set up at the place,
                  a sentence each, in the words of the body in hand.
     """
@@ -65,6 +66,13 @@ class Kind:
     outdoors: tuple[tuple[str, str], ...] = ()
     meant: Callable[[Any], tuple[Meant, ...]] = lambda _: ()
     sets_up: Callable[[Any], tuple[str, ...]] = lambda _: ()
+
+    def outside(self, key: int) -> list[tuple[str, str]]:
+        """Its pages for out there: what each is called, and where it is."""
+        return [
+            (label, reverse(page if ":" in page else f"{self.app}:{page}", args=[key]))
+            for label, page in self.outdoors
+        ]
 
     def opens(self, key: int) -> str:
         """Where one is opened."""

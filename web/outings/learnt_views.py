@@ -9,8 +9,6 @@ from django.views.decorators.http import require_POST, require_safe
 from web.outings.learning import judged_by, learnt
 from web.people.owners import OwnedRequest, writer
 
-_LEAST, _MOST = 0.02, 0.6
-
 
 @require_safe
 def page(request: OwnedRequest) -> HttpResponse:
@@ -30,6 +28,5 @@ def accept(request: OwnedRequest) -> HttpResponse:
     owner = writer(request)
     judged = judged_by(owner)
     if judged.enough:
-        owner.judgement_error = min(max(judged.off, _LEAST), _MOST)
-        owner.save(update_fields=["judgement_error"])
+        owner.judges(judged.off)
     return redirect("/outings/learnt/?accepted=1")

@@ -12,6 +12,7 @@ register(
         scripts=(
             "vendor/htmx/htmx.min.js",
             "ui/along.js",
+            "ui/waiting.js",
             "outings/log.js",
             "outings/flush.js",
             "outings/files.js",
@@ -22,7 +23,7 @@ register(
         key="outing-there",
         within="outings",
         styles=("outings/there.css",),
-        scripts=("outings/log.js", "outings/there.js"),
+        scripts=("ui/waiting.js", "outings/log.js", "outings/there.js"),
         keys=(
             ("f", "frame taken"),
             ("n p", "the next plan, the one before"),

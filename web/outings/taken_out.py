@@ -101,11 +101,7 @@ class TakenOut:
         """Its pages for out there, each what it is called and where it is."""
         if self.now is None:
             return []
-        pages = [
-            (label, reverse(f"{self.kind.app}:{page}", args=[self.now.pk]))
-            for label, page in self.kind.outdoors
-        ]
-        return [*pages, ("Card", address(self.kind.key, CARD, self.now.pk))]
+        return [*self.kind.outside(self.now.pk), ("Card", address(self.kind.key, CARD, self.now.pk))]
 
 
 def said(shot: Shot, system: str) -> str:

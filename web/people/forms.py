@@ -11,7 +11,7 @@ from django.core.exceptions import ValidationError
 
 from optics.base import units
 from web.people import mailing
-from web.people.models import Owner, Person
+from web.people.models import LONGEST_LAG, USUAL_LAG, Owner, Person
 from web.ui.choices import CHOOSE_UNITS, unit_systems
 from web.ui.fields import LengthField, NumberField
 
@@ -129,15 +129,27 @@ class PreferencesForm(forms.ModelForm):  # type: ignore[type-arg]
         sentence="Give how far off you usually are, from 0 to 100 %, such as 15.",
     )
 
+    lag_s = NumberField(
+        low=0,
+        high=LONGEST_LAG,
+        unit="s",
+        required=False,
+        sentence="A finger is late by 0 to 5 s, such as 0.2.",
+    )
+
     class Meta:
         model = Owner
-        fields = ["units", "pace_mm", "arm_mm", "eye_height_mm", "judgement_error"]
+        fields = ["units", "pace_mm", "arm_mm", "eye_height_mm", "judgement_error", "lag_s"]
 
     def keep(self, owner: Owner) -> None:
         """Keep what is valid here for an owner."""
         for name in self._meta.fields or ():
             setattr(owner, name, self.cleaned_data[name])
         owner.save(update_fields=self._meta.fields)
+
+    def clean_lag_s(self) -> float:
+        lag = self.cleaned_data["lag_s"]
+        return USUAL_LAG if lag is None else float(lag)
 
     def clean_judgement_error(self) -> float:
         return float(self.cleaned_data["judgement_error"]) / 100.0
@@ -147,7 +159,7 @@ def measure_limits() -> dict[str, tuple[float, float]]:
     """From where to where each measure goes, as it is kept: mm, and a share."""
     fields = {name: cast("LengthField", PreferencesForm.base_fields[name]) for name in _LENGTHS}
     lengths = {name: (field.low, field.high) for name, field in fields.items()}
-    return lengths | {"judgement_error": (0.0, 1.0)}
+    return lengths | {"judgement_error": (0.0, 1.0), "lag_s": (0.0, LONGEST_LAG)}
 
 
 _LENGTHS = ("pace_mm", "arm_mm", "eye_height_mm")
@@ -160,4 +172,5 @@ def texts_of(owner: Owner) -> dict[str, str]:
         for name in ("pace_mm", "arm_mm", "eye_height_mm")
     }
     judged = f"{100 * owner.judgement_error:.3g}"
-    return {"units": owner.units, **lengths, "judgement_error": judged}
+    lag = f"{owner.lag_s:.2g}"
+    return {"units": owner.units, **lengths, "judgement_error": judged, "lag_s": lag}

@@ -14,6 +14,11 @@ USUAL_PACE_MM = USUAL.pace
 USUAL_ARM_MM = USUAL.arm
 USUAL_EYE_HEIGHT_MM = 1600.0
 USUAL_JUDGEMENT = 0.15
+USUAL_LAG = 0.2
+"""s from seeing to the exposure: the finger more than the camera."""
+LONGEST_LAG = 5.0
+_JUDGED = (0.02, 0.6)
+"""What tries tell of judging is kept within: nobody is better, and nobody guesses worse."""
 
 
 class Person(AbstractUser):
@@ -43,6 +48,8 @@ class Owner(models.Model):
     eye_height_mm = models.FloatField(default=USUAL_EYE_HEIGHT_MM)
     judgement_error = models.FloatField(default=USUAL_JUDGEMENT)
     """How far off a distance judged by eye usually is, as a share."""
+    lag_s = models.FloatField(default=USUAL_LAG)
+    """How late their finger is, and the shutter after it, s."""
 
     class Meta:
         constraints = [
@@ -60,12 +67,25 @@ class Owner(models.Model):
                 name="judgement_is_a_share",
             ),
             models.CheckConstraint(condition=~Q(units=""), name="owner_has_units"),
+            models.CheckConstraint(
+                condition=Q(lag_s__gte=0, lag_s__lte=LONGEST_LAG), name="lag_is_short"
+            ),
         ]
 
     def __str__(self) -> str:
         if self.is_sample:
             return "the sample"
         return self.person.get_username() if self.person else f"guest {self.pk}"
+
+    def judges(self, off: float) -> None:
+        """Take over how far off they judge distances, a share, as tries tell it."""
+        self.judgement_error = min(max(off, _JUDGED[0]), _JUDGED[1])
+        self.save(update_fields=["judgement_error"])
+
+    def takes_lag(self, seconds: float) -> None:
+        """Take over how late their finger is, s, as tries tell it."""
+        self.lag_s = min(max(seconds, 0.0), LONGEST_LAG)
+        self.save(update_fields=["lag_s"])
 
     @property
     def measures(self) -> Measures:

@@ -7,7 +7,7 @@ register(
         key="people",
         name="You",
         address="people:preferences",
-        order=9,
+        order=10,
         narrow_only=True,
         styles=("people/people.css",),
         help="people/help.html",

@@ -31,6 +31,7 @@ INSTALLED_APPS = [
     "web.cards",
     "web.bench",
     "web.outings",
+    "web.drills",
     "web.demo",
     "web.running",
 ]

@@ -51,7 +51,7 @@ def read_street(
     hand = read_hand(data, GEAR, before, who)
     texts, kit = hand.texts, hand.kit
     typed = Typed(texts, hand.system, who, hand.errors)
-    judging = ANYBODY.own()[1] if texts["judge"] else who.own()[1]
+    own = ANYBODY.own() if texts["judge"] and texts["lag"] else who.own()
     near = typed.get("near", lambda text: _near(typed, text))
     far = typed.get("far", lambda text: _far(typed, text, hand, near))
     home = typed.get("home", lambda text: _settable(typed, text, kit.closest))
@@ -75,7 +75,7 @@ def read_street(
         count=count,
         home=home,
         locked=locked,
-        judging=typed.get("judge", _judge, judging),
+        judging=typed.get("judge", _judge, own.judging),
         in_use=hand.in_use,
         touched=tuple(
             (felt.words, settable.typed(felt.at, hand.system, kit.closest))
@@ -83,7 +83,7 @@ def read_street(
         ),
         bar=typed.get("bar", partial(_bar, typed, kit.focal_length)),
         set_for=typed.get("set_for", lambda text: _set_for(text, hand)),
-        **_of_the_street(typed),
+        **({"lag": own.lag} | _of_the_street(typed)),
     )
     return Reading(hand, texts, typed.errors, hand.assumed, street)
 

@@ -46,7 +46,7 @@ KIND = register(
         answer=_answer,
         shots=_shots,
         drawn="street/small.html",
-        outdoors=(("Practice", "kept_practice"),),
+        outdoors=(("Practice", "drills:set"),),
         sets_up=_sets_up,
     )
 )

@@ -1,4 +1,4 @@
-"""Street and its practice as screens."""
+"""Street as a screen."""
 
 from web.planner.desk import APERTURE, SCRIPTS, STYLES
 from web.ui.screens import Screen, register
@@ -20,18 +20,6 @@ register(
             ),
             ("h", "lock home where it is"),
             ("Esc", "unlock all"),
-        ),
-        help="street/help.html",
-    ),
-    Screen(
-        key="practice",
-        within="street",
-        styles=("planner/walk.css",),
-        scripts=("planner/walk.js",),
-        keys=(
-            ("n or →", "the next step"),
-            ("p or ←", "the step before"),
-            ("Esc", "back to Street"),
         ),
         help="street/help.html",
     ),

@@ -17,13 +17,12 @@ from optics.base.systems import BY_KEY
 from optics.base.units import METRES
 from optics.zones.subjects import People, Spread
 from web.hand.in_use import InUse
+from web.people.models import USUAL_LAG
 
 USUAL_SPEED = 1400.0
 """mm/s: somebody who walks with somewhere to go."""
 USUAL_ANGLE = math.radians(15.0)
 """How far from straight on a passer-by comes: past one's shoulder, not into one's arms."""
-USUAL_LAG = 0.2
-"""s from seeing to the exposure: the finger more than the camera."""
 USUAL_LIGHT = 12.0
 USUAL_ISO_MOST = 6400.0
 USUAL_SLOWEST = 1 / 250

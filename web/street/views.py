@@ -65,10 +65,6 @@ class StreetPages(Pages[Reading]):
             found["held_at"] = answer.focuses.index(asked.held)
         return found
 
-    def beside(self, kept: Kept | None) -> dict[str, Any]:
-        key = None if kept is None else kept.pk
-        return {"practice_path": self.address("practice", key)}
-
     def around(self, reading: Reading, owner: Owner) -> dict[str, Any]:
         street = reading.street
         return {

@@ -78,7 +78,7 @@ def read_scene(
     texts, values, kit = hand.texts, hand.values, hand.kit
     panels, wrong = read_panels(texts, hand.system)
     typed = Typed(texts, hand.system, who, hand.errors | wrong)
-    measures, judging = (who if _asks_for_own(data, texts) else ANYBODY).own()
+    measures, judging, _ = (who if _asks_for_own(data, texts) else ANYBODY).own()
     reader = Reader(
         system=hand.system,
         focal_length=kit.focal_length,

@@ -6,8 +6,9 @@ const OFF_LINE = "/off-line/";
 const AT = "/cards/at/";
 const INDEX = "/along/index.json";
 const LIGHT = "/along/light";
-const LASTING = /^\/(bundle|static)\//;
-const CARRIED = /\/(walk|card|field|practice|there)\/$/;
+const LASTING = /^\/(bundle|static|drills\/seen)\//;
+const MADE = /^\/(bundle|drills\/seen)\//; // those of them of which there are ever new ones
+const CARRIED = /\/(walk|card|field|practice|there|drills)\/$/;
 const MOST = 60;
 const AGAIN = 10 * 60 * 1000; // ms after which what is along is fetched anew
 
@@ -21,7 +22,7 @@ function named(address) {
 
 // The styles and scripts that a page needs, and the faces that those name.
 async function needs(text) {
-  const found = [...text.matchAll(/(?:href|src)="(\/(?:bundle|static)\/[^"]+)"/g)].map((m) => m[1]);
+  const found = [...text.matchAll(/(?:href|src)="(\/(?:bundle|static|drills\/seen)\/[^"]+)"/g)].map((m) => m[1]);
   const cache = await caches.open(OPENED);
   const all = new Set(found);
   for (const one of found.filter((name) => name.endsWith(".css"))) {
@@ -133,12 +134,12 @@ async function tidy() {
     for (const one of await cache.keys()) {
       if (LASTING.test(new URL(one.url).pathname)) continue;
       const text = await (await cache.match(one)).clone().text();
-      for (const [, file] of text.matchAll(/(?:href|src)="(\/bundle\/[^"]+)"/g)) needed.add(file);
+      for (const [, file] of text.matchAll(/(?:href|src)="(\/(?:bundle|drills\/seen)\/[^"]+)"/g)) needed.add(file);
     }
   }
   for (const one of await opened.keys()) {
     const path = new URL(one.url).pathname;
-    if (path.startsWith("/bundle/") && !needed.has(path)) await opened.delete(one);
+    if (MADE.test(path) && !needed.has(path)) await opened.delete(one);
   }
 }
 

@@ -1,0 +1,28 @@
+"""The axes that answers are given on, as plain data."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from typing import Any
+
+from drawing.judged_axis import judged_axis
+from web.ui.templatetags import format
+
+WIDTH = 640.0
+
+
+def axis(stops: Sequence[float], system: str) -> dict[str, Any]:
+    """Of distances, mm: the sightline."""
+    drawn = judged_axis(WIDTH, stops, system)
+    return {
+        "width": drawn.width,
+        "places": drawn.places,
+        "ticks": [(tick.x, tick.label) for tick in drawn.ticks],
+        "few": [(tick.x, tick.label) for tick in drawn.few],
+        "numbers": [format.unit_number(stop, system) for stop in stops],
+    }
+
+
+def row_axis(rows: Sequence[float]) -> list[float]:
+    """Of rows of a picture: shares from its upper edge."""
+    return [float(f"{1.0 - row:.4f}") for row in rows]
