@@ -69,7 +69,8 @@ def ring_marks(
     return RingMarks(
         draw(size, ring, closest, system, engraved), tuple(_apart(found)),
         still.line(0.5, -6.0, _OUTER + 4.0), turns,
-        "" if true is None else place.line(place.share(true), 0.0, 27.0), (round(x, 1), round(y, 1)),
+        "" if true is None else place.line(place.share(true), 0.0, 27.0),
+        (round(x, 1), round(y, 1)),
     )  # fmt: skip
 
 
@@ -78,7 +79,8 @@ _APART = 20.0
 
 
 def _apart(marks: Sequence[Mark]) -> Iterable[Mark]:
-    """Marks whose numbers do not touch: those of small apertures, which stand farthest out, first."""
+    """Marks whose numbers do not touch: those of small apertures first, which stand
+    farthest out."""
     taken: list[float] = []
     for mark in sorted(marks, key=lambda one: -one.f_number):
         if all(abs(mark.x - x) >= _APART for x in taken):

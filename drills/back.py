@@ -9,12 +9,13 @@ from __future__ import annotations
 import math
 import random
 
+from drills.star import turn_of
 from drills.tasks import Drill, Gear, Outcome, Stage, Task
 from optics.base import settable
+from optics.base.errors import OutOfRange
 from optics.lens.cone import Cone
-from optics.lens.depth import counted_blur, hyperfocal, limits
 from optics.lens.conjugates import focus_of, magnification
-from drills.star import turn_of
+from optics.lens.depth import counted_blur, hyperfocal, limits
 
 CLEAR, HAZY = "clear", "hazy"
 STOPS = 49
@@ -33,6 +34,8 @@ def make(gear: Gear, luck: random.Random, part: str, level: int) -> Task:
     if math.isinf(over):  # this aperture softens more than the circle: a wider one
         setup = gear.kit.at(gear.widest)
         over = hyperfocal(setup)
+    if math.isinf(over) or limits(setup, over).empty:
+        raise OutOfRange("coc", setup.coc, "No aperture of this lens is sharp by this standard.")
     ring = float(magnification(setup, min(over, 1e7)))
     rings = [_TO * ring * at / (STOPS - 1) for at in range(STOPS)]
     focuses = [math.inf if not m else float(focus_of(setup, m)) for m in rings]

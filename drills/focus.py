@@ -1,7 +1,7 @@
 """Focus here: where in the picture does the focus point go, so that both ends hold?
 
-The measure is how far the setting lies outside the window that holds both, in 1/distance, as a share
-of that window: below 0 for too near, 0 inside it.
+The measure is how far the setting lies outside the window that holds both, in 1/distance, as a
+share of that window: below 0 for too near, 0 inside it.
 """
 
 from __future__ import annotations
@@ -11,6 +11,7 @@ import random
 
 from drills.tasks import Drill, Gear, Outcome, Stage, Task
 from optics.base import settable
+from optics.base.errors import OutOfRange
 from optics.lens.aperture import widest_holding
 from optics.lens.depth import counted_blur
 from optics.lens.focus_window import Window, focus_window
@@ -28,26 +29,49 @@ _ROOM = {1: 1.5, 2: 1.25, 3: 1.1}
 
 def make(gear: Gear, luck: random.Random, part: str, level: int) -> Task:
     """A slab on the ground near by, and a ridge or a wall behind."""
+    for at in range(_TRIES):
+        # A long lens holds a ridge from far away only, and so from higher up, or not at all.
+        wanted = part if at < _TRIES / 2 else WALL
+        least, most = (4.0, 9.0) if at < _TRIES / 4 else (1.2, 3.0)
+        high = 1.0 if at < _TRIES / 4 else 2.5
+        task = _tried(gear, luck, wanted, level, high, (least, most))
+        if task is not None:
+            return task
+    raise OutOfRange("focal_length", gear.kit.focal_length, "No ground is held by this lens.")
+
+
+_TRIES = 120
+
+
+def _tried(
+    gear: Gear, luck: random.Random, part: str, level: int, high: float, to: tuple[float, float]
+) -> Task | None:
+    """One that chance makes; None where it cannot be solved. ``high``: times the usual height; the
+    wall stands so many times as far away as the slab."""
     frame, focal = gear.frame, gear.kit.focal_length
-    for _ in range(60):
-        half = math.atan(frame.height / 2 / focal)
-        camera = Camera(
-            luck.uniform(700, 1500), luck.uniform(0.15, 0.55) * half, 0.0, focal,
-            frame.height, frame.width,
-        )  # fmt: skip
-        row = luck.uniform(0.04, 0.2)
-        near = settable.nearest(float(ground(camera, row).depth), gear.system)
-        far = math.inf
-        if part == WALL:
-            far = settable.nearest(near * luck.uniform(4.0, 9.0), gear.system)
-        found = _setup(gear, near, far, level)
-        if found is not None and near > 4.2 * focal:
-            return _task(gear, luck, part, level, camera, near, far, *found)
-    near, far, setup = settable.nearest(90.0 * focal, gear.system), math.inf, gear.setup
-    f_number = gear.closed(float(widest_holding(setup, near, far) or gear.f_number))
-    setup = gear.kit.at(f_number)
-    window = focus_window(setup, near, far) or Window(near, math.inf)
-    return _task(gear, luck, RIDGE, level, camera, near, far, setup, window)
+    half = math.atan(frame.height / 2 / focal)
+    camera = Camera(
+        luck.uniform(700, 1500) * high, luck.uniform(0.15, 0.55) * half, 0.0, focal,
+        frame.height, frame.width,
+    )  # fmt: skip
+    depth = float(ground(camera, luck.uniform(0.04, 0.2)).depth)
+    if not depth < _FARTHEST:
+        return None
+    near = settable.nearest(depth, gear.system)
+    far = math.inf
+    if part == WALL:
+        far = settable.nearest(near * luck.uniform(*to), gear.system)
+    if near < max(4.2 * focal, gear.closest) or far <= near:
+        return None
+    found = _setup(gear, near, far, level)
+    if found is None:
+        return None
+    task = _task(gear, luck, part, level, camera, near, far, *found)
+    return task if task.outcomes[task.best].right else None
+
+
+_FARTHEST = 200_000.0
+"""mm: a slab farther away is not seen."""
 
 
 def _setup(gear: Gear, near: float, far: float, level: int) -> tuple[Setup, Window] | None:

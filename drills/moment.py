@@ -13,6 +13,7 @@ from collections.abc import Iterable
 
 from drills.tasks import Called, Drill, Gear, Outcome, Stage, Task
 from optics.base import settable
+from optics.base.errors import OutOfRange
 
 SEEN, TILE = "seen", "tile"
 STEP = 25
@@ -50,37 +51,39 @@ def _tile(gear: Gear, luck: random.Random, level: int) -> Task:
     speed = 100.0 * round(luck.uniform(*_SPEEDS[level]) / 100.0)
     closing = speed * math.cos(_ANGLE)
     begins = tile.far + closing * luck.uniform(*_BEFORE)
-    ends = max(tile.near - 1.5 * closing, 400.0)
+    ends = max(tile.near - 1.5 * closing, 0.3 * tile.near)
     count = math.ceil(min((begins - ends) / closing, _LONGEST) * 1000 / STEP)
     middle = 0.5 * (tile.near + tile.far)
     stops, outcomes = [], []
     for at in range(count):
         seconds = at * STEP / 1000
         stops.append(begins - closing * seconds)
-        caught = settable.nearest(begins - closing * (seconds + SHUTTER), gear.system)
+        caught = settable.nearest(
+            begins - closing * (seconds + SHUTTER), gear.system, settable.FINE
+        )
         right = tile.near <= caught <= tile.far
         edge = min(max(caught, tile.near), tile.far)
         off = 0.0 if right else (edge - caught) / closing
         outcomes.append(Outcome(right, off, facts={"caught": caught}))
+    if not any(one.right for one in outcomes):
+        raise OutOfRange("positions", tile.near, "Nobody can be caught in so narrow a stretch.")
     best = min(range(count), key=lambda at: abs(stops[at] - SHUTTER * closing - middle))
     facts = {
         "name": tile.name, "near": tile.near, "far": tile.far, "speed": speed, "step_ms": STEP,
         "angle": _ANGLE, "begins": begins, "plan": level < 3,
     }  # fmt: skip
-    return Task(
-        "moment", TILE, level, Stage.MOMENT, tuple(stops), tuple(outcomes), best, 0, facts
-    )
+    return Task("moment", TILE, level, Stage.MOMENT, tuple(stops), tuple(outcomes), best, 0, facts)
 
 
 def _cut(tile: Called) -> Called:
     """A tile that goes on for ever, as far as people on a street are caught in it."""
-    far = min(tile.far, 3.0 * tile.near, 12_000.0)
+    far = min(tile.far, max(3.0 * tile.near, 3000.0))
     return Called(tile.name, tile.focus, tile.near, far, tile.home)
 
 
 def lag(seconds: Iterable[float]) -> float | None:
-    """From seeing to the exposure, s, of the tries at pressing at once: the finger's middle one, and
-    the shutter. None for fewer than five that could be true."""
+    """From seeing to the exposure, s, of the tries at pressing at once: the finger's middle one,
+    and the shutter. None for fewer than five that could be true."""
     there = [one for one in seconds if _LEAST <= one <= 1.0]
     return statistics.median(there) + SHUTTER if len(there) >= 5 else None
 

@@ -1,7 +1,8 @@
-"""The pictures of drills, as the made-up camera takes them: each from a few numbers, always the same.
+"""The pictures of drills, as the made-up camera takes them: each from a few numbers.
 
-A stack is many pictures of one scene, one for each setting of a ring, in one file: side by side in
-rows of ``ACROSS``, without noise, which whoever shows it adds.
+The same numbers always give the same picture. A stack is many pictures of one scene, one for each
+setting of a ring, in one file: side by side in rows of ``ACROSS``, without noise, which whoever
+shows it adds.
 """
 
 from __future__ import annotations
@@ -33,8 +34,8 @@ WIDE = 600
 CLOSE = (420, 280)
 _SHARP = 16.0
 """The aperture of pictures in which all is to be seen."""
-_STILL = {"full_well": 1e12, "read_noise": 0.0}
-"""A sensor without noise."""
+_DEEP = 1e12
+"""Electrons: a sensor that holds so many shows no noise."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -101,7 +102,7 @@ def stack_of(said: Facts) -> list[Pixels]:
     focal, pixel = float(said["focal"]), float(said["pixel"])
     fault = Fault(float(said["f"]), float(said.get("own", 0.0)), float(said.get("shift", 0.0)))
     lens = Lens(focal, widest=float(said["f"]), faults=Faults(by_aperture=(fault,)))
-    body = Body(*STACK, STACK[0] * pixel, **_STILL)
+    body = Body(*STACK, STACK[0] * pixel, full_well=_DEEP, read_noise=0.0)
     if said["of"] == "stars":
         # The light of a star in its sharpest picture fills a pixel, and no more.
         luck = np.random.default_rng(int(said["seed"]))
@@ -112,10 +113,10 @@ def stack_of(said: Facts) -> list[Pixels]:
     else:
         scene = scenes.far(said, body)
     found = []
-    for at in range(int(said["count"])):
-        out = float(said["first"]) - at * float(said["step"])
+    for place in range(int(said["count"])):
+        out = float(said["first"]) - place * float(said["step"])
         if said["of"] == "far":
-            out = at * float(said["step"])
+            out = place * float(said["step"])
         found.append(take(scene, Camera(lens, body, lens.widest, out / focal)))
     return found
 

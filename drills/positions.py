@@ -11,6 +11,7 @@ import random
 
 from drills.tasks import Called, Drill, Gear, Outcome, Stage, Task, nearest_stop
 from optics.base import settable
+from optics.base.errors import OutOfRange
 from optics.lens.depth import limits
 
 AWAY, HOME = "away", "home"
@@ -51,6 +52,9 @@ def called(gear: Gear, luck: random.Random, position: Called, level: int, start:
             facts["kept"] >= _KEPT[level], lost if focus > position.focus else -lost, facts=facts
         )
 
+    outcomes = tuple(outcome(one) for one in stops)
+    if not any(one.right for one in outcomes):
+        raise OutOfRange("positions", position.focus, "Nothing is sharp there by this standard.")
     best, at = nearest_stop(stops, position.focus), nearest_stop(stops, start)
     facts = {
         "name": position.name, "focus": position.focus, "near": position.near,
@@ -58,7 +62,7 @@ def called(gear: Gear, luck: random.Random, position: Called, level: int, start:
     }  # fmt: skip
     return Task(
         "positions", HOME if position.home else AWAY, level, Stage.TOUCH, stops,
-        tuple(outcome(one) for one in stops), best, at, facts,
+        outcomes, best, at, facts,
     )  # fmt: skip
 
 

@@ -70,7 +70,7 @@ def level_of(tries: Sequence[Tried]) -> int:
     if not tries:
         return LEVELS[0]
     level = min(max(tries[-1].level, LEVELS[0]), LEVELS[-1])
-    here = []
+    here: list[bool] = []
     for one in reversed(tries):
         if one.level != level or len(here) == 2 * _FOR_A_LEVEL:
             break

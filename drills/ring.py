@@ -82,8 +82,9 @@ def _gap(stops: tuple[float, ...], at: int) -> float:
     return max(abs(1.0 / one - 1.0 / stops[at]) for one in beside)
 
 
-def _turned(gear: Gear, part: str, level: int, stops: tuple[float, ...], window: tuple[float, float],
-            best: float, start: int, facts: dict[str, float]) -> Task:  # fmt: skip
+def _turned(gear: Gear, part: str, level: int, stops: tuple[float, ...],
+            window: tuple[float, float], best: float, start: int,
+            facts: dict[str, float]) -> Task:  # fmt: skip
     """Turn the ring to somewhere in a window, mm."""
     near, far = window
     whole = 1.0 / near - (0.0 if math.isinf(far) else 1.0 / far)
@@ -104,7 +105,7 @@ def _turned(gear: Gear, part: str, level: int, stops: tuple[float, ...], window:
 
 
 def _infinity(gear: Gear, luck: random.Random, part: str, level: int) -> Task:
-    """Set infinity to the mark of an aperture: all the depth of field that there is, and no more."""
+    """Set infinity to the mark of an aperture: all the depth of field there is, and no more."""
     f_number = luck.choice(gear.scale)
     over = hyperfocal(_scaled(gear, f_number))
     stops = _stops(gear)

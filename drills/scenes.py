@@ -10,14 +10,11 @@ import numpy as np
 
 from drills.distance import EYE
 from drills.tasks import Facts
-from optics.lens.cone import Cone
 from optics.scene.camera import Camera as Stand
-from optics.scene.frame import ground as ground_at
 from simulator.body import Body
 from simulator.camera import Shake
 from simulator.cutouts import Cutout, Shape, bollard, crate, person
 from simulator.frame import Scene
-from simulator.lens import Lens
 from simulator.stars import Stars
 from simulator.surfaces import floor, wall
 from simulator.things import Board, Edge
@@ -46,10 +43,10 @@ def street(said: Facts) -> Scene:
         Edge(9e8, dark=0.6, light=0.6),
         floor(EYE, 0.0, grain=float(luck.uniform(60, 160)), slab=float(luck.uniform(380, 900)),
               dark=0.2, light=0.42, even=depth),
-        wall(-side, EYE, 7000.0, grain=700, slab=float(luck.uniform(900, 1600)), dark=0.1, light=0.24,
-             even=depth),
-        wall(side, EYE, 8500.0, grain=700, slab=float(luck.uniform(900, 1600)), dark=0.16, light=0.34,
-             even=depth),
+        wall(-side, EYE, 7000.0, grain=700, slab=float(luck.uniform(900, 1600)), dark=0.1,
+             light=0.24, even=depth),
+        wall(side, EYE, 8500.0, grain=700, slab=float(luck.uniform(900, 1600)), dark=0.16,
+             light=0.34, even=depth),
         Board(reach, width=2 * side, height=16_000, grain=900, darkest=0.3, lightest=0.42,
               y=8000 - EYE),
         *_posts(side, reach, luck),
@@ -65,7 +62,7 @@ def street(said: Facts) -> Scene:
 
 
 def _posts(side: float, reach: float, luck: np.random.Generator) -> list[Cutout]:
-    """Posts along the walls, of no size that is known: they tell of depth, and do not measure it."""
+    """Posts along the walls, of no size that is known: they tell of depth and do not measure it."""
     found = []
     for sign in (-1, 1):
         z = float(luck.uniform(2500, 4500))
@@ -86,9 +83,7 @@ def ground(said: Facts) -> Scene:
     """Ground with a slab near by, and a ridge, or a wall, behind."""
     luck = np.random.default_rng(int(said["seed"]))
     up, tilt = float(said["up"]), float(said["tilt"])
-    camera = Stand(
-        up, tilt, 0.0, float(said["focal"]), float(said["height"]), float(said["width"])
-    )
+    camera = Stand(up, tilt, 0.0, float(said["focal"]), float(said["height"]), float(said["width"]))
     near, far = float(said["near"]), float(said["far"])
     half = 0.5 * float(said["width"]) / float(said["focal"])
     things: list[Any] = [
@@ -174,9 +169,11 @@ def far(said: Facts, body: Body) -> Scene:
     ridge = Shape(level, tuple((mm * a, mm * b) for a, b in (
         (-60, base - 60 * slope), (60, base + 60 * slope), (60, -60), (-60, -60))))  # fmt: skip
     foot = base + slope * at
+    # fmt: off
     shapes = [ridge, box(at, foot - 2, 13, 9, level * 0.8), box(at - 3, foot + 1.5, 2.6, 3, 0.5),
-              box(at + 3, foot + 1.5, 2.6, 3, 0.5), box(at + 11, foot - 2, 1.4, 22, level)]  # fmt: skip
+              box(at + 3, foot + 1.5, 2.6, 3, 0.5), box(at + 11, foot - 2, 1.4, 22, level)]
     shapes += [box(at + 11, foot + 6 + 4 * k, 6 - k, 1.0, level) for k in range(4)]
+    # fmt: on
     return Scene(
         (Edge(depth * 1.5, dark=sky, light=sky), Cutout(depth, tuple(shapes))),
         seed=int(said["seed"]),
@@ -209,9 +206,10 @@ def crop(said: Facts) -> Crop:
         return Crop(_hazy(seed, 0.8 * amount), math.inf, 8.0)
     speed = 0.0
     subject = 3000.0
-    focus, f_number, shake = subject, 4.0, Shake()
+    focus, f_number, shake = subject, 5.6, Shake()
     if cause in ("near", "far"):
-        focus = _missed(subject, f_number, amount * 13 * PIXEL * (1 if cause == "near" else -1))
+        other = _IN_FRONT if cause == "near" else _BEHIND
+        focus = subject / (1.0 + amount * (1.0 / other - 1.0))
     elif cause == "motion":
         speed = amount * 14 * PIXEL * subject / FOCAL * 250
     elif cause == "shake":
@@ -221,13 +219,8 @@ def crop(said: Facts) -> Crop:
     return Crop(_stall(seed, subject, speed, way), focus, f_number, shake=shake)
 
 
-def _missed(subject: float, f_number: float, disc: float) -> float:
-    """Where the focus fell, mm, so that a subject is spread into a disc, mm; above 0: in front."""
-    lens = Lens(FOCAL, widest=f_number)
-    setup = lens.kit.at(f_number)
-    ring = lens.stands_for(subject)
-    blur = float(Cone.at(setup, ring).pupil)
-    return max(lens.reads(ring + disc / blur), 5.0 * FOCAL)
+_IN_FRONT, _BEHIND = 0.8, 1.45
+"""Times as far away as the sign stand the post in front of it and the wall behind."""
 
 
 def _stall(seed: int, subject: float, speed: float, way: float) -> Scene:
@@ -236,10 +229,10 @@ def _stall(seed: int, subject: float, speed: float, way: float) -> Scene:
     mm = subject / FOCAL * PIXEL  # to a pixel, at the subject
     sign = _sign(130 * mm, 120 * mm, luck)
     post = Board(
-        subject * 0.8, width=70 * mm, height=400 * mm, grain=3.2 * mm, darkest=0.05, lightest=0.5,
-        x=float(luck.uniform(-135, -115)) * mm,
+        subject * _IN_FRONT, width=70 * mm, height=400 * mm, grain=3.2 * mm, darkest=0.05,
+        lightest=0.5, x=float(luck.uniform(-135, -115)) * mm,
     )  # fmt: skip
-    wall = Board(subject * 1.45, grain=8 * mm, darkest=0.12, lightest=0.6)
+    wall = Board(subject * _BEHIND, grain=8 * mm, darkest=0.12, lightest=0.6)
     x = float(luck.uniform(15, 45)) * mm
     return Scene(
         (wall, post, Cutout(subject, sign, x=x, y=-60 * mm, speed=speed, heading=way)), seed=seed
@@ -279,7 +272,8 @@ def _hazy(seed: int, lost: float) -> Scene:
         heights = height + luck.uniform(-12, 12, 40) + 18 * np.sin(places / 70 + luck.uniform(0, 6))
         shapes = [
             Shape(float(luck.uniform(0.04, 0.1)),
-                  ((x0 * mm, -300 * mm), (x1 * mm, -300 * mm), (x1 * mm, h1 * mm), (x0 * mm, h0 * mm)))
+                  ((x0 * mm, -300 * mm), (x1 * mm, -300 * mm), (x1 * mm, h1 * mm),
+                   (x0 * mm, h0 * mm)))
             for x0, x1, h0, h1 in zip(places, places[1:], heights, heights[1:], strict=False)
         ]  # fmt: skip
         for x in luck.uniform(-220, 220, 3):
@@ -288,8 +282,3 @@ def _hazy(seed: int, lost: float) -> Scene:
             shapes.append(Shape(0.05, tuple((mm * a, mm * b) for a, b in corners)))
         things.append(Cutout(depth, tuple(shapes)))
     return Scene(tuple(things), haze=min(lost, 0.97), seed=seed)
-
-
-def depth_at(camera: Stand, row: float) -> float:
-    """The depth of the ground at a row of a picture, mm."""
-    return float(ground_at(camera, row).depth)

@@ -47,7 +47,7 @@ class Called:
 class Gear:
     """The lens that a drill is done with.
 
-    ``kit``, ``f_number``  as of a planner; ``frame``: the format; ``pixel``: between two pixels, mm.
+    ``kit``, ``f_number``  as of a planner; ``frame``: the format; ``pixel``: how wide one is, mm.
     ``ring``      its ring; ``closest``: the nearest that it goes to, mm.
     ``engraved``  what is on it, mm; empty for what rings usually carry.
     ``scale``     its depth-of-field marks, f-numbers, made for ``scale_circle``, mm.
@@ -127,8 +127,8 @@ class Task:
 
 @dataclass(frozen=True, slots=True)
 class Drill:
-    """A drill. ``parts``: what it asks, in order, the easiest first. ``seconds`` that one takes, and
-    ``unit``: how many are done in one go. ``make``: a task of a lens, chance, a part and a
+    """A drill. ``parts``: what it asks, in order, the easiest first. ``seconds`` that one takes,
+    and ``unit``: how many are done in one go. ``make``: a task of a lens, chance, a part and a
     level."""
 
     key: str

@@ -19,8 +19,8 @@ Corners = tuple[tuple[float, float], ...]
 
 @dataclass(frozen=True, slots=True)
 class Shape:
-    """A convex shape: its ``corners``, mm right of the foot's middle and above it, or an ellipse about
-    a middle, ``round_``: x, y and its half axes. ``light`` it throws back."""
+    """A convex shape: its ``corners``, mm right of the foot's middle and above it, or an ellipse
+    about a middle, ``round_``: x, y and its half axes. ``light`` it throws back."""
 
     light: float
     corners: Corners = ()
@@ -49,9 +49,7 @@ class Cutout:
                 x, y, wide, high = shape.round_
                 ends = [(x + wide, y), (x - wide, y), (x, y + high), (x, y - high)]
                 around = view.seen(plane.at(ends))
-                axes = np.stack(
-                    ((around[0] - around[1]) / 2, (around[2] - around[3]) / 2), axis=-1
-                )
+                axes = np.stack(((around[0] - around[1]) / 2, (around[2] - around[3]) / 2), axis=-1)
                 fill_round(light, around.mean(axis=0), axes, shape.light)
                 fill_round(cover, around.mean(axis=0), axes, 1.0)
             else:
@@ -89,7 +87,8 @@ def person(tall: float = ADULT, coat: float = 0.08, seed: int = 0) -> tuple[Shap
         return Shape(skin, round_=hand), Shape(coat * 0.75, sleeve)
 
     body = ((-0.95 * head, 3.3 * head), (0.95 * head, 3.3 * head), (0.92 * head, 6.2 * head),
-            (0.3 * head, 6.85 * head), (-0.3 * head, 6.85 * head), (-0.92 * head, 6.2 * head))  # fmt: skip
+            (0.3 * head, 6.85 * head), (-0.3 * head, 6.85 * head),
+            (-0.92 * head, 6.2 * head))  # fmt: skip
     return (
         *leg(-1.0), *leg(1.0), *arm(-1.0), *arm(1.0),
         Shape(coat, body),
@@ -117,8 +116,8 @@ def crate(wide: float, tall: float) -> tuple[Shape, ...]:
         Shape(0.22 + 0.08 * (at % 2), _upright(-half, half, tall * at / 4, tall * (at + 0.92) / 4))
         for at in range(4)
     )
+    thin = wide * 0.04
     posts = tuple(
-        Shape(0.12, _upright(side * half * 0.92 - wide * 0.04, side * half * 0.92 + wide * 0.04, 0, tall))
-        for side in (-1, 1)
-    )  # fmt: skip
+        Shape(0.12, _upright(at - thin, at + thin, 0, tall)) for at in (-half * 0.92, half * 0.92)
+    )
     return (Shape(0.06, _upright(-half, half, 0, tall)), *boards, *posts)

@@ -71,7 +71,7 @@ class Surface:
         b = ((np.arange(rows) - y0) / view.distance).astype(np.float32)[:, None]
         inverse = nx * a + ny * b + nz
         cover = inverse > _HORIZON
-        z = 1.0 / np.where(cover, inverse, np.float32(1.0))
+        z = np.asarray(1.0 / np.where(cover, inverse, np.float32(1.0)), np.float32)
         u = _place(across, point, a, b, z)
         cover &= (u >= self.ends[0]) & (u <= self.ends[1])
         light = np.full(view.shape, 0.5 * (self.dark + self.light), np.float32)
@@ -81,7 +81,8 @@ class Surface:
             box = (slice(down[0], down[-1] + 1), slice(right[0], right[-1] + 1))
             v = _place(along, point, a[:, box[1]], b[box[0]], z[box])
             steep = math.hypot(nx, ny) / view.distance
-            light[box] = self._light(u[box], v, z[box] * (z[box] * steep + 1 / view.distance), own)
+            size = np.asarray(z[box] * (z[box] * steep + 1 / view.distance), np.float32)
+            light[box] = self._light(u[box], v, size, own)
         covered = cover.astype(np.float32)
         if self.even:
             return Layer(light, covered, np.array(1.0 / view.depth(self.even)))
@@ -145,8 +146,8 @@ def floor(
 
 
 def wall(
-    x: float, height: float, tall: float, *, grain: float = 300.0, slab: float = 0.0, dark: float = 0.1,
-    light: float = 0.25, even: float = 0.0,
+    x: float, height: float, tall: float, *, grain: float = 300.0, slab: float = 0.0,
+    dark: float = 0.1, light: float = 0.25, even: float = 0.0,
 ) -> Surface:  # fmt: skip
     """A wall along the axis of a camera that looks level, ``x`` mm to its right, ``tall`` mm from
     the ground, which is ``height`` mm below the pupil."""

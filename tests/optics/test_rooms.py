@@ -10,7 +10,7 @@ from functools import cache
 from pathlib import Path
 
 ROOT = Path(__file__).resolve().parents[2]
-STOREYS = ("optics", "drawing", "imaging", "simulator", "web")
+STOREYS = ("optics", "drawing", "imaging", "simulator", "drills", "web")
 GROUPS = ("base", "lens", "scene", "zones", "sky", "light", "command")
 OUTSIDE_ROOMS = ("web.settings", "web.urls", "web.wsgi", "web.serving")
 LONGEST = 300

@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Sequence
 from typing import Any
 
 from drawing.judged_axis import judged_axis
-from web.ui.templatetags import format
+from optics.base.systems import BY_KEY
 
 WIDTH = 640.0
 
@@ -19,8 +20,13 @@ def axis(stops: Sequence[float], system: str) -> dict[str, Any]:
         "places": drawn.places,
         "ticks": [(tick.x, tick.label) for tick in drawn.ticks],
         "few": [(tick.x, tick.label) for tick in drawn.few],
-        "numbers": [format.unit_number(stop, system) for stop in stops],
+        "numbers": [_number(stop, system) for stop in stops],
     }
+
+
+def _number(stop: float, system: str) -> float | None:
+    """A distance as the bare number that somebody would type; None for infinity."""
+    return None if math.isinf(stop) else float(f"{stop / BY_KEY[system].mm:.4g}")
 
 
 def row_axis(rows: Sequence[float]) -> list[float]:

@@ -15,7 +15,6 @@ from optics.lens.ring import Ring
 from optics.lens.shot import Shot
 from web.bag.models import Lens
 from web.bag.soundness import sound
-from web.hand.asker import asker
 from web.hand.reader import Hand
 from web.hand.with_lens import in_hand, with_lens
 from web.kept import keeper
@@ -42,7 +41,7 @@ _SCALE = (4.0, 8.0, 11.0, 16.0)
 class With:
     """What drills are done with.
 
-    ``gear``, ``name``, ``lens``  the lens, what it is called, and its key; None for none of the bag.
+    ``gear``, ``name``, ``lens``  the lens, what it is called, its key; None for none of the bag.
     ``street``, ``of``            that of the set, with its positions; and what the set is called.
     ``link``                      the set's, which needs no bag.
     """
@@ -59,12 +58,13 @@ class With:
         return self.street if drill in ON_THE_STREET else self.gear
 
 
-def gear_for(request: OwnedRequest) -> With:
-    """What a request is for: a lens by its key, a kept set by its key, a street's link; else the lens
-    in hand, and the set that was changed last. Raises Http404 for a lens or set of nobody's."""
+def gear_for(request: OwnedRequest, key: int | None = None) -> With:
+    """What a request is for: a lens by its key, a kept set by its key, a street's link; else the
+    lens in hand, and the set that was changed last. ``key``: of a set. Raises Http404 for a lens
+    or a set of nobody's."""
     kind = known(SETS)
     assert kind is not None
-    found = _set(request, kind)
+    found = _set(request, kind, request.GET.get("set", "") if key is None else str(key))
     street = _gear(found.hand, found.hand.in_use.lens, found.called)
     lens = found.hand.in_use.lens
     hand = found.hand
@@ -124,10 +124,9 @@ def _is_home(shot: Shot, shots: tuple[Shot, ...]) -> bool:
     return shot is home
 
 
-def _set(request: OwnedRequest, kind: Kind) -> _Set:
+def _set(request: OwnedRequest, kind: Kind, key: str) -> _Set:
     """The set that is asked for, by its key or its link; else the one that was changed last."""
     said, who = request.GET, kind.asks(request)
-    key = said.get("set", "")
     typed = "focal_length_mm" in said
     kept: Kept | None = None
     if key:

@@ -1,5 +1,5 @@
-"""What tries tell of one's own measures: how distances are judged, and how late the finger is. It is
-told, and changes nothing by itself."""
+"""What tries tell of one's own measures: how distances are judged, and how late the finger is.
+It is told, and changes nothing by itself."""
 
 from __future__ import annotations
 

@@ -22,9 +22,7 @@ def shown(gear: Gear, task: Task) -> dict[str, Any]:
     if task.part == moment.SEEN:
         return {"wait": facts["wait_ms"], "step": facts["step_ms"], "side": facts["side"]}
     lens = (gear.kit.focal_length, gear.frame.width, gear.frame.height)
-    drawn = coming(
-        facts["near"], facts["far"], facts["begins"], facts["angle"], lens, gear.system
-    )
+    drawn = coming(facts["near"], facts["far"], facts["begins"], facts["angle"], lens, gear.system)
     return {
         "step": facts["step_ms"],
         "plan": facts["plan"],

@@ -4,12 +4,14 @@ from __future__ import annotations
 
 import math
 import random
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Mapping, Sequence
+from dataclasses import dataclass, field
 from typing import Any
 
 from drills import focus, pictures, positions, ring, star
 from drills.progress import Standing, five_minutes, parts_for
 from drills.tasks import Gear, Stage, Task
+from optics.base.errors import OpticsError
 from web.drills import pavement, words_night
 from web.drills.axis import axis, row_axis
 from web.drills.gear import With
@@ -18,33 +20,54 @@ from web.drills.ring import ring_shown
 from web.drills.words import WORDS, said
 
 IN_A_GO = {
-    "distance": 8, "ring": 8, "positions": 8, "moment": 6, "focus": 6, "blur": 7, "star": 4, "back": 4,
+    "distance": 8, "ring": 8, "positions": 8, "moment": 6, "focus": 6, "blur": 7, "star": 4,
+    "back": 4,
 }  # fmt: skip
 """How many tasks of a drill are done in one go."""
 _FIGURES = 5
 
 
-def tasks(
-    with_: With, standing: Standing, count: int, luck: random.Random
-) -> list[tuple[Gear, Task]]:
+@dataclass
+class Made:
+    """Tasks, each with what it is done with; and the drills, or parts of them, that this lens has
+    none for, each with why."""
+
+    tasks: list[tuple[Gear, Task]] = field(default_factory=list)
+    left_out: dict[str, str] = field(default_factory=dict)
+
+
+def add(made: Made, with_: With, standing: Standing, count: int, luck: random.Random) -> None:
     """So many tasks of a drill, of what is weak in it most."""
     drill, level = standing.drill, standing.level
-    gear = with_.for_(drill.key)
+    gear, words = with_.for_(drill.key), WORDS[drill.key]
     if drill.key == "positions":
-        made = positions.run(gear, luck, gear.positions, level, count)
-        return [(gear, one) for one in made]
-    parts = parts_for(standing, count, luck)
-    return [(gear, drill.make(gear, luck, part, level)) for part in parts]
+        try:
+            calls = positions.run(gear, luck, gear.positions, level, count)
+        except OpticsError as error:
+            made.left_out[words.name] = error.sentence
+        else:
+            made.tasks += [(gear, one) for one in calls]
+        return
+    for part in parts_for(standing, count, luck):
+        try:
+            made.tasks.append((gear, drill.make(gear, luck, part, level)))
+        except OpticsError as error:
+            made.left_out[f"{words.name}, {words.parts[part]}"] = error.sentence
 
 
-def of_five(
-    with_: With, standings: Mapping[str, Standing], luck: random.Random
-) -> list[tuple[Gear, Task]]:
+def one(with_: With, standing: Standing, luck: random.Random) -> Made:
+    """The tasks of a drill."""
+    made = Made()
+    add(made, with_, standing, IN_A_GO[standing.drill.key], luck)
+    return made
+
+
+def of_five(with_: With, standings: Mapping[str, Standing], luck: random.Random) -> Made:
     """The tasks of five minutes: drill by drill, the weakest first."""
-    found: list[tuple[Gear, Task]] = []
+    made = Made()
     for standing, count in five_minutes(standings.values()):
-        found += tasks(with_, standing, count, luck)
-    return found
+        add(made, with_, standing, count, luck)
+    return made
 
 
 def plain(gear: Gear, task: Task) -> dict[str, Any]:
@@ -62,7 +85,8 @@ def plain(gear: Gear, task: Task) -> dict[str, Any]:
         shown["said"] = [_cut(one.said) for one in task.outcomes]
         shown["was"] = _cut(task.outcomes[0].was)
     shown["picture"] = _picture(gear, task)
-    shown |= _MORE.get(task.drill, lambda gear, task: {})(gear, task)
+    if task.drill in _MORE:
+        shown |= _MORE[task.drill](gear, task)
     turned = (shown["picture"] or {}).get("kind") == "stack" or task.part in ring.TURNED
     if task.stage in (Stage.DIAL, Stage.TOUCH) and not turned:
         shown["axis"] = axis(task.stops, system)
@@ -117,12 +141,16 @@ def _more_of_positions(gear: Gear, task: Task) -> dict[str, Any]:
     return {"calls": task.facts["name"], "wait": task.facts["wait_ms"], "home": task.part == "home"}
 
 
-_MORE = {
+def _more_of_star(gear: Gear, task: Task) -> dict[str, Any]:
+    return {"view": "taken"} if task.part == star.SHIFT else {}
+
+
+_MORE: dict[str, Callable[[Gear, Task], dict[str, Any]]] = {
     "focus": _more_of_focus,
     "blur": _more_of_blur,
     "positions": _more_of_positions,
     "moment": pavement.shown,
-    "star": lambda gear, task: {"view": "taken"} if task.part == star.SHIFT else {},
+    "star": _more_of_star,
 }
 
 

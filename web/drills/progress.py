@@ -35,8 +35,8 @@ class Week:
 
 @dataclass(frozen=True, slots=True)
 class Row:
-    """A drill: its words, how it stands, its weeks; ``weak``: what of it goes worst, empty while that
-    cannot be told."""
+    """A drill: its words, how it stands, its weeks; ``weak``: what of it goes worst, empty while
+    that cannot be told."""
 
     key: str
     name: str
@@ -44,6 +44,7 @@ class Row:
     standing: Standing
     weeks: tuple[Week, ...]
     weak: str
+
 
 @dataclass(frozen=True, slots=True)
 class Progress:

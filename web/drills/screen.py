@@ -15,11 +15,18 @@ register(
     Screen(
         key="drill",
         within="drills",
-        styles=("ui/drawings.css", "drills/drills.css", "drills/play.css", "drills/stages.css"),
+        styles=(
+            "ui/drawings.css",
+            "drills/drills.css",
+            "drills/play.css",
+            "drills/stages.css",
+            "drills/moment.css",
+        ),
         scripts=(
             "ui/waiting.js",
             "drills/tries.js",
             "drills/make.js",
+            "drills/pictures.js",
             "drills/dial.js",
             "drills/touch.js",
             "drills/moment.js",

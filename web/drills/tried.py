@@ -15,9 +15,8 @@ from django.utils import timezone
 from django.utils.dateparse import parse_datetime
 
 from drills.distance import RIGHT, band_of
-from drills.every import BY_KEY
+from drills.every import BY_KEY, DRILLS
 from drills.progress import Standing, Tried, standing
-from drills.every import DRILLS
 from web.drills.models import MOST_TRIES, Try
 from web.people.models import Owner
 from web.ui.fields import read_length

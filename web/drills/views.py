@@ -69,9 +69,7 @@ def play(request: OwnedRequest, key: str) -> HttpResponse:
 @require_safe
 def of_set(request: OwnedRequest, key: int) -> HttpResponse:
     """The positions of a kept set, by touch."""
-    request.GET = request.GET.copy()
-    request.GET["set"] = str(key)
-    return _played(request, "positions", gear_for(request))
+    return _played(request, "positions", gear_for(request, key))
 
 
 def _played(request: OwnedRequest, key: str, with_: With) -> HttpResponse:
@@ -81,8 +79,8 @@ def _played(request: OwnedRequest, key: str, with_: With) -> HttpResponse:
     if key == FIVE:
         made = playing.of_five(with_, there, luck)
     else:
-        made = playing.tasks(with_, there[key], playing.IN_A_GO[key], luck)
-    plain = [playing.plain(gear, task) for gear, task in made]
+        made = playing.one(with_, there[key], luck)
+    plain = [playing.plain(gear, task) for gear, task in made.tasks]
     context = {
         "screen": "drill",
         "key": key,
@@ -90,6 +88,7 @@ def _played(request: OwnedRequest, key: str, with_: With) -> HttpResponse:
         "does": "" if key == FIVE else WORDS[key].does,
         "tasks": plain,
         "count": len(plain),
+        "left_out": made.left_out.items(),
         "pictures": sorted({src for one in plain for src in playing.sources(one)}),
         "with": with_,
         "on_the_street": key in ON_THE_STREET,

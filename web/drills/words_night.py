@@ -22,9 +22,9 @@ _TELLS = {
     blur.FAR: "The wall behind is sharp, the sign is not: the focus fell behind it.",
     blur.MOTION: "The sign alone is drawn out, all one way; what stands still is as sharp as ever.",
     blur.SHAKE: "Everything is drawn out the same way, near and far alike: the camera moved.",
-    blur.DIFFRACTION: "All of it is a little soft, evenly and in no direction: the aperture is too small.",
-    blur.HAZE: "The edges are sharp, and the dark is grey: air lies between, and no setting mends it.",
-    blur.DRIFT: "Every star is a line, all the same way and about as long: the sky turned meanwhile.",
+    blur.DIFFRACTION: "All of it is a little soft, evenly: the aperture is too small.",
+    blur.HAZE: "The edges are sharp, the dark is grey: that is air, and no setting mends it.",
+    blur.DRIFT: "Every star is a line, all the same way and as long: the sky turned.",
 }  # fmt: skip
 
 
@@ -60,7 +60,7 @@ def _asks_star(task: Task, system: str) -> str:
 
 def _hint_star(task: Task, system: str) -> str:
     if task.part == star.SHIFT:
-        return "This lens shifts its focus as it closes: look at the aperture that you take it with."
+        return "This lens shifts its focus as it closes: look as it is taken."
     if task.part == star.DIM:
         return "A dim star: farther off it is too faint to be seen."
     return "" if task.part == star.NONE else "The ring goes on past infinity."
@@ -98,8 +98,8 @@ def _says_star(task: Task, outcome: Outcome, at: int, system: str) -> str:
 def _after_star(task: Task, system: str) -> str:
     if task.part == star.NONE:
         return (
-            "A star far out of focus is spread so thin that it is not seen. Near infinity it comes back: the "
-            "mark, the widest aperture, the brightest view, a brighter star or a far lamp."
+            "A star far out of focus is spread so thin that it is not seen. Near infinity it comes "
+            "back: the mark, the widest aperture, the brightest view, a brighter star or a lamp."
         )
     return f"True infinity is {_label_star(task, task.best, system)}."
 
@@ -123,7 +123,9 @@ def _says_back(task: Task, outcome: Outcome, at: int, system: str) -> str:
     facts = outcome.facts
     where = format.exactly(facts["focus"], system)
     if facts["blur"] > 1.0:
-        return f"Too far back: at {where} infinity is soft, {format.times(facts['blur'])} the circle."
+        return (
+            f"Too far back: at {where} infinity is soft, {format.times(facts['blur'])} the circle."
+        )
     near = format.exactly(facts["near"], system)
     if outcome.right:
         return f"Right: at {where} infinity holds, and it is sharp from {near}."
@@ -142,7 +144,7 @@ WORDS = (
         label=lambda task, at, system: _CAUSES[task.stops[at]], after=_after_blur,
     ),
     Words(
-        "star", "Find the star", "A magnified view and a ring that goes past infinity: the smallest star wins.",
+        "star", "Find the star", "A ring that goes past infinity: the smallest star wins.",
         {star.BRIGHT: "a bright star", star.DIM: "a dim one", star.SHIFT: "a lens that shifts",
          star.COLD: "after the cold", star.NONE: "no star to be seen"},
         _asks_star, _says_star, label=_label_star, hint=_hint_star, after=_after_star,

@@ -46,9 +46,7 @@ def _asks_ring(task: Task, system: str) -> str:
 
 def _hint_ring(task: Task, system: str) -> str:
     if task.part == ring.MARK:
-        circle, own = (
-            format.millimetres(task.facts[k]) for k in ("scale_circle", "circle")
-        )
+        circle, own = (format.millimetres(task.facts[k]) for k in ("scale_circle", "circle"))
         return f"The marks were made for a circle of {circle}; yours is {own}."
     return "By the marks of the lens, and what they were made for."
 
@@ -63,7 +61,11 @@ def _label_ring(task: Task, at: int, system: str) -> str:
 def _says_ring(task: Task, outcome: Outcome, at: int, system: str) -> str:
     if task.part == ring.MARK:
         true = task.facts["true"]
-        name = f"The marks of {format.f_number(true)}" if true else "None of them: all promise too much"
+        name = (
+            f"The marks of {format.f_number(true)}"
+            if true
+            else "None of them: all promise too much"
+        )
         return f"{'Right. ' if outcome.right else ''}{name}."
     if task.part in (ring.NEAREST, ring.FARTHEST):
         true = format.exactly(outcome.facts["true"], system)
@@ -83,7 +85,10 @@ def _after_ring(task: Task, system: str) -> str:
         best = format.exactly(task.facts["best"], system)
         return f"The index then stands at {best}, the hyperfocal distance of these marks."
     if task.part == ring.MARK:
-        return "A smaller circle asks for the marks of a wider aperture: f-number times your circle over theirs."
+        return (
+            "A smaller circle asks for the marks of a wider aperture: the f-number, times your "
+            "circle over theirs."
+        )
     if task.part == ring.HOLD:
         return "Both ends under the marks of the aperture, or inside them."
     return "Under the left mark stands the nearest that is sharp, under the right one the farthest."
@@ -152,7 +157,9 @@ def _asks_focus(task: Task, system: str) -> str:
 def _hint_focus(task: Task, system: str) -> str:
     near, far = task.facts["near"], task.facts["far"]
     held = f"The slab is at {format.exactly(near, system)}"
-    return f"{held}, the wall at {format.exactly(far, system)}." if math.isfinite(far) else f"{held}."
+    return (
+        f"{held}, the wall at {format.exactly(far, system)}." if math.isfinite(far) else f"{held}."
+    )
 
 
 def _label_focus(task: Task, at: int, system: str) -> str:
@@ -191,13 +198,14 @@ def _after_focus(task: Task, system: str) -> str:
 
 WORDS = (
     Words(
-        "distance", "Distance by eye", "A picture that your lens took: how far away is what stands in it?",
+        "distance", "Distance by eye", "How far away is what stands in the picture?",
         {distance.NEAR: "close", distance.MIDDLE: "in the middle", distance.FAR: "far"},
         _asks_distance, _says_distance, hint=_hint_distance,
     ),
     Words(
-        "ring", "Read the ring", "Depth-of-field marks, infinity and what the marks were made for.",
-        {ring.INFINITY: "infinity to a mark", ring.NEAREST: "the nearest", ring.FARTHEST: "the farthest",
+        "ring", "Read the ring", "Its depth-of-field marks, and what they were made for.",
+        {ring.INFINITY: "infinity to a mark", ring.NEAREST: "the nearest",
+         ring.FARTHEST: "the farthest",
          ring.HOLD: "hold a stretch", ring.MARK: "which mark"},
         _asks_ring, _says_ring, label=_label_ring, hint=_hint_ring, after=_after_ring,
     ),
@@ -207,7 +215,7 @@ WORDS = (
         _asks_positions, _says_positions, after=_after_positions,
     ),
     Words(
-        "moment", "Press at the right moment", "How late your finger is, and when to press for a tile.",
+        "moment", "Press at the right moment", "How late you are, and when to press for a tile.",
         {moment.SEEN: "your own lag", moment.TILE: "into the tile"},
         _asks_moment, _says_moment, label=lambda task, at, system: "", hint=_hint_moment,
         after=_after_moment,

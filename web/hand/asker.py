@@ -13,7 +13,7 @@ from web.people.owners import OwnedRequest, sample, whose
 
 
 class Own(NamedTuple):
-    """Somebody's own measures; how far off they judge by eye, a share; how late their finger is, s."""
+    """Somebody's own measures; how far off they judge by eye, a share; how late they press, s."""
 
     measures: units.Measures = units.USUAL
     judging: float = USUAL_JUDGEMENT

@@ -101,7 +101,10 @@ class TakenOut:
         """Its pages for out there, each what it is called and where it is."""
         if self.now is None:
             return []
-        return [*self.kind.outside(self.now.pk), ("Card", address(self.kind.key, CARD, self.now.pk))]
+        return [
+            *self.kind.outside(self.now.pk),
+            ("Card", address(self.kind.key, CARD, self.now.pk)),
+        ]
 
 
 def said(shot: Shot, system: str) -> str:

@@ -1,5 +1,3 @@
-from django.urls import path
-
 from web.planner.addresses import addresses
 from web.street.views import pages
 

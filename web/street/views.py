@@ -10,7 +10,6 @@ from django.http import QueryDict
 from optics.base import units
 from optics.base.systems import BY_KEY
 from web.hand.asker import Asker
-from web.kept.models import Kept
 from web.people.models import Owner
 from web.planner.axis import Axis, Step, turned
 from web.planner.folds import context as folded

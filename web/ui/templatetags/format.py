@@ -241,14 +241,6 @@ def at_most(length: float, system: str) -> str:
 
 
 @register.filter
-def unit_number(length: float, system: str) -> float | None:
-    """A distance as the bare number of its unit that somebody would type; None for infinity."""
-    if math.isinf(length):
-        return None
-    return units.significant(length / systems.BY_KEY[system].mm, FINE)
-
-
-@register.filter
 def iso(value: float) -> str:
     """A sensitivity: 400, 1250, 12 800."""
     return f"{value:.0f}" if value >= 10 else f"{value:.2g}"

@@ -19,7 +19,7 @@ class Player {
     if (document.querySelector("meta[name=taken]")) this.shuffle();
     carryAlong();
     this.send();
-    this.next();
+    if (this.tasks.length) this.next();
   }
 
   shuffle() {

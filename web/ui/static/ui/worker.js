@@ -190,6 +190,7 @@ async function page(request) {
     const answer = await fetch(request);
     if (carried && answer.ok && !answer.redirected) {
       await keep(named(request.url), answer.clone()).catch(() => {}); // no room: opened all the same
+      if (/^\/drills\//.test(new URL(request.url).pathname)) tidy(); // the pictures of the last time go
     }
     return answer;
   } catch {

@@ -1,0 +1,1 @@
+"""Drills: tasks, what is true of their answers, pictures, progress. No Django."""
