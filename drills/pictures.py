@@ -106,8 +106,8 @@ def stack_of(said: Facts) -> list[Pixels]:
     if said["of"] == "stars":
         # The light of a star in its sharpest picture fills a pixel, and no more.
         luck = np.random.default_rng(int(said["seed"]))
-        at = [(luck.uniform(-0.2, 0.2), luck.uniform(-0.2, 0.2)), (-0.6, luck.uniform(-0.6, 0.6)),
-              (0.6, luck.uniform(-0.6, 0.6))]  # fmt: skip
+        at = [(luck.uniform(-0.2, 0.2), luck.uniform(-0.2, 0.2)), (-0.78, luck.uniform(-0.6, 0.6)),
+              (0.78, luck.uniform(-0.6, 0.6))]  # fmt: skip
         stars = Stars(brightest=0.8 * float(said["bright"]), sky=0.004, at=tuple(at))
         scene = Scene(stars=stars, seed=int(said["seed"]))
     else:

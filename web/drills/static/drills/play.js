@@ -152,8 +152,10 @@ class Player {
     if (!this.stage?.range || event.target.closest("a, button")) return;
     const by = { ArrowLeft: -1, ArrowDown: -1, ArrowRight: 1, ArrowUp: 1 }[event.key];
     const typing = isTyping(event.target) && event.target.type !== "range";
-    if (event.key === "Enter") this.set(event.timeStamp);
-    else if (by && !typing) {
+    if (event.key === "Enter") {
+      event.preventDefault(); // else it would press the button that comes now, too
+      this.set(event.timeStamp);
+    } else if (by && !typing) {
       event.preventDefault();
       this.stage.go(this.stage.at + by * (event.shiftKey ? 10 : 1));
     }
