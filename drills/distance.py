@@ -27,7 +27,7 @@ def band_of(depth: float) -> str:
 
 
 def make(gear: Gear, luck: random.Random, part: str, level: int) -> Task:
-    """A person, a bollard or a crate on a pavement."""
+    """A person, a bollard or a crate, on a pavement or in a field."""
     stops = along(700.0, 40_000.0, gear.system)
     near, far = _REACH[level]
     there = [at for at, stop in enumerate(stops) if near <= stop <= far and band_of(stop) == part]
@@ -42,8 +42,8 @@ def make(gear: Gear, luck: random.Random, part: str, level: int) -> Task:
         start=luck.randrange(len(stops) // 3, 2 * len(stops) // 3),
         facts={"thing": thing, "was": was},
         picture={
-            "of": "street", "focal": gear.kit.focal_length, "width": gear.frame.width,
-            "height": gear.frame.height, "depth": was, "thing": thing,
+            "of": luck.choice(("street", "field")), "focal": gear.kit.focal_length,
+            "width": gear.frame.width, "height": gear.frame.height, "depth": was, "thing": thing,
             "aside": luck.uniform(-0.22, 0.22), "seed": luck.randrange(10**6),
         },
     )  # fmt: skip

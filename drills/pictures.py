@@ -16,7 +16,7 @@ import numpy as np
 import numpy.typing as npt
 from PIL import Image as Pictures
 
-from drills import scenes
+from drills import crops, scenes
 from drills.tasks import Facts
 from optics.lens.kit import Fault
 from simulator.body import Body
@@ -81,16 +81,20 @@ def _street(said: Facts) -> File:
     return _wide(said, scenes.street(said))
 
 
+def _field(said: Facts) -> File:
+    return _wide(said, scenes.open_field(said))
+
+
 def _ground(said: Facts) -> File:
     return _wide(said, scenes.ground(said))
 
 
 def _blurred(said: Facts) -> File:
     """A crop at full size; sharp where ``amount`` is 0."""
-    crop = scenes.crop(said)
-    body = Body(*CLOSE, CLOSE[0] * scenes.PIXEL)
+    crop = crops.crop(said)
+    body = Body(*CLOSE, CLOSE[0] * crops.PIXEL)
     camera = Camera(
-        Lens(scenes.FOCAL, widest=2.0, smallest=64.0), body, crop.f_number, 0.0, crop.iso,
+        Lens(crops.FOCAL, widest=2.0, smallest=64.0), body, crop.f_number, 0.0, crop.iso,
         crop.time, crop.shake,
     )  # fmt: skip
     ring = camera.lens.stands_for(crop.focus)
@@ -135,6 +139,7 @@ def _stack(said: Facts) -> File:
 
 _KINDS: dict[str, Callable[[Facts], File]] = {
     "street": _street,
+    "field": _field,
     "ground": _ground,
     "blurred": _blurred,
     "stars": _stack,

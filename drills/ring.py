@@ -8,6 +8,7 @@ from __future__ import annotations
 
 import math
 import random
+from typing import Any
 
 from drills.tasks import Drill, Gear, Outcome, Stage, Task, along, nearest_stop
 from optics.base import settable
@@ -29,9 +30,13 @@ def _stops(gear: Gear) -> tuple[float, ...]:
     return along(max(gear.closest, 300.0), 30_000.0, gear.system, endless=True)
 
 
-def _scaled(gear: Gear, f_number: float) -> Setup:
-    """The lens with the circle that its marks were made for."""
-    return Setup(gear.kit.focal_length, f_number, gear.scale_circle)
+def _asked(gear: Gear, f_number: float, level: int) -> tuple[Setup, bool]:
+    """The lens with the circle that is asked for: the one that its marks were made for, and from
+    the second level on one's own standard, where that holds anything; and whether it is that."""
+    own = gear.kit.at(f_number)
+    if level > 1 and math.isfinite(hyperfocal(own)):
+        return own, True
+    return Setup(gear.kit.focal_length, f_number, gear.scale_circle), False
 
 
 def _marks(gear: Gear, stops: tuple[float, ...], low: float, high: float) -> list[float]:
@@ -46,6 +51,12 @@ def make(gear: Gear, luck: random.Random, part: str, level: int) -> Task:
     return how(gear, luck, part, level)
 
 
+def _facts(gear: Gear, f_number: float, own: bool) -> dict[str, Any]:
+    """What is asked about: the aperture, the circles, mm, and whether one's own counts."""
+    return {"f_number": f_number, "own": own, "circle": gear.kit.coc,
+            "scale_circle": gear.scale_circle}  # fmt: skip
+
+
 def _picture(gear: Gear, turns: bool, focus: float = math.inf) -> dict[str, object]:
     return {"of": "ring", "turns": turns, "focus": focus}
 
@@ -54,7 +65,7 @@ def _end(gear: Gear, luck: random.Random, part: str, level: int) -> Task:
     """What is the nearest, or the farthest, that is sharp with the ring where it stands?"""
     stops = _stops(gear)
     f_number = luck.choice(gear.scale)
-    setup = _scaled(gear, f_number)
+    setup, own = _asked(gear, f_number, level)
     over = hyperfocal(setup)
     places = _marks(gear, stops, gear.closest * 1.3, min(over * 1.2, 20_000.0)) or [over]
     focus = luck.choice(places)
@@ -69,7 +80,7 @@ def _end(gear: Gear, luck: random.Random, part: str, level: int) -> Task:
         facts = {"true": settable.nearest(true, gear.system) if math.isfinite(true) else true}
         return Outcome(abs(off) <= allowed, off / side if side else 0.0, facts=facts)
 
-    facts = {"focus": focus, "f_number": f_number}
+    facts = {**_facts(gear, f_number, own), "focus": focus}
     return Task(
         "ring", part, level, Stage.DIAL, stops, tuple(outcome(one) for one in stops), best,
         nearest_stop(stops, focus), facts, _picture(gear, turns=False, focus=focus),
@@ -82,9 +93,9 @@ def _gap(stops: tuple[float, ...], at: int) -> float:
     return max(abs(1.0 / one - 1.0 / stops[at]) for one in beside)
 
 
-def _turned(gear: Gear, part: str, level: int, stops: tuple[float, ...],
+def _turned(gear: Gear, setup: Setup, part: str, level: int, stops: tuple[float, ...],
             window: tuple[float, float], best: float, start: int,
-            facts: dict[str, float]) -> Task:  # fmt: skip
+            facts: dict[str, Any]) -> Task:  # fmt: skip
     """Turn the ring to somewhere in a window, mm."""
     near, far = window
     whole = 1.0 / near - (0.0 if math.isinf(far) else 1.0 / far)
@@ -92,7 +103,7 @@ def _turned(gear: Gear, part: str, level: int, stops: tuple[float, ...],
     def outcome(focus: float) -> Outcome:
         inverse = 1.0 / focus
         over = max(inverse - 1.0 / near, 0.0) - max(1.0 / far - inverse, 0.0)
-        held = limits(_scaled(gear, facts["f_number"]), focus)
+        held = limits(setup, focus)
         return Outcome(
             over == 0.0, over / whole if whole else 0.0, facts={"near": held.near, "far": held.far}
         )
@@ -107,21 +118,22 @@ def _turned(gear: Gear, part: str, level: int, stops: tuple[float, ...],
 def _infinity(gear: Gear, luck: random.Random, part: str, level: int) -> Task:
     """Set infinity to the mark of an aperture: all the depth of field there is, and no more."""
     f_number = luck.choice(gear.scale)
-    over = hyperfocal(_scaled(gear, f_number))
+    setup, own = _asked(gear, f_number, level)
+    over = hyperfocal(setup)
     stops = _stops(gear)
     most = 1.0 + _CLOSE_ENOUGH[level] * 1.5
     best = settable.up(over, gear.system)
-    facts = {"f_number": f_number, "best": best}
+    facts = {**_facts(gear, f_number, own), "best": best}
     return _turned(
-        gear, part, level, tuple(sorted({*stops, best})), (over, max(over * most, best)), best,
-        len(stops) // 3, facts,
+        gear, setup, part, level, tuple(sorted({*stops, best})), (over, max(over * most, best)),
+        best, len(stops) // 3, facts,
     )  # fmt: skip
 
 
 def _hold(gear: Gear, luck: random.Random, part: str, level: int) -> Task:
     """Turn the ring so that a stretch is held."""
     f_number = luck.choice([n for n in gear.scale if n >= 8] or gear.scale)
-    setup = _scaled(gear, f_number)
+    setup, own = _asked(gear, f_number, level)
     stops = _stops(gear)
     over = hyperfocal(setup)
     focus = luck.choice(_marks(gear, stops, gear.closest * 1.5, over * 0.8) or [over * 0.6])
@@ -134,10 +146,10 @@ def _hold(gear: Gear, luck: random.Random, part: str, level: int) -> Task:
         near, far = held.near, held.far
         window = focus_window(setup, near * 1.001, far * 0.999)
     assert window is not None
-    facts = {"f_number": f_number, "near": near, "far": far, "best": focus}
+    facts = {**_facts(gear, f_number, own), "near": near, "far": far, "best": focus}
     return _turned(
-        gear, part, level, tuple(sorted({*stops, focus})), (window.nearest, window.farthest), focus,
-        len(stops) - 1, facts,
+        gear, setup, part, level, tuple(sorted({*stops, focus})),
+        (window.nearest, window.farthest), focus, len(stops) - 1, facts,
     )  # fmt: skip
 
 
@@ -155,10 +167,9 @@ def _mark(gear: Gear, luck: random.Random, part: str, level: int) -> Task:
         off = 0.0 if said == true else 2.0 * math.log2((said or 1.0) / (true or 1.0))
         return Outcome(said == true, off)
 
-    facts = {"f_number": f_number, "true": true, "circle": gear.kit.coc,
-             "scale_circle": gear.scale_circle}  # fmt: skip
+    facts = {**_facts(gear, f_number, own=True), "true": true}
     return Task("ring", part, level, Stage.CHOICE, stops, tuple(outcome(n) for n in stops), best,
-                0, facts)  # fmt: skip
+                0, facts, _picture(gear, turns=False))  # fmt: skip
 
 
 DRILL = Drill("ring", (INFINITY, NEAREST, FARTHEST, HOLD, MARK), 15.0, 2, make)

@@ -25,7 +25,15 @@ _SEEING = {1: 0.0, 2: 2.0, 3: 4.0}
 """By level: how far the air moves a star, seconds of arc."""
 _NOISE = {BRIGHT: 0.012, DIM: 0.05, SHIFT: 0.02, COLD: 0.02}
 """By part: the deviation of the noise, of white."""
-_ANSWERS = ("mark", "close", "autofocus", "stop")
+NOTHING, NOISE, LARGE, STOPPED = "nothing", "noise", "large", "stopped"
+_FIRST = {
+    NOTHING: (NOTHING, "close", "autofocus", "smaller"),
+    NOISE: (NOISE, "close", "autofocus", "smaller"),
+    LARGE: (LARGE, NOISE, "autofocus", NOTHING),
+    STOPPED: (STOPPED, "close", NOISE, "autofocus"),
+}
+"""What is seen, and what might be done: what it is named for is right, and the others are
+no help."""
 _SECOND = math.pi / 180 / 3600
 
 
@@ -105,16 +113,23 @@ def stack(gear: Gear, setup: Setup, outs: tuple[float, ...], seed: int, bright: 
 
 
 def _none(gear: Gear, luck: random.Random, level: int) -> Task:
-    """No star to be seen: what first?"""
-    answers = list(_ANSWERS)
+    """No star to be seen, or none that gets small: what first?"""
+    seen = luck.choice(tuple(_FIRST))
+    answers = list(_FIRST[seen])
     luck.shuffle(answers)
-    outcomes = tuple(Outcome(one == "mark", 0.0 if one == "mark" else 1.0) for one in answers)
+    outcomes = tuple(Outcome(one == seen, 0.0 if one == seen else 1.0) for one in answers)
     step = 2.0 * WIDEST_DISC * gear.pixel * gear.widest / (STOPS - 1)
-    outs = (40.0 * step, 39.0 * step)
-    picture = stack(gear, gear.kit.at(gear.widest), outs, luck.randrange(10**6), 0.08)
+    away = {NOTHING: 40.0, NOISE: 12.0, LARGE: 0.0, STOPPED: 8.0}[seen]
+    outs = (away * step, (away - 1.0) * step)
+    setup = gear.kit.at(gear.widest)
+    if seen == LARGE:  # dew on the front spreads all of it
+        setup = replace(setup, lens_disc=6.0 * gear.pixel)
+    bright = 0.08 if seen in (NOTHING, NOISE) else 0.7
+    picture = stack(gear, setup, outs, luck.randrange(10**6), bright)
+    noise = 0.2 if seen == NOISE else 0.04
     return Task(
-        "star", NONE, level, Stage.CHOICE, tuple(answers), outcomes, answers.index("mark"), 0,
-        {"noise": 0.06}, picture=picture,
+        "star", NONE, level, Stage.CHOICE, tuple(answers), outcomes, answers.index(seen), 0,
+        {"seen": seen, "noise": noise}, picture=picture,
     )  # fmt: skip
 
 

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
 from urllib.parse import urlsplit
 
 from selenium.webdriver.common.keys import Keys
@@ -69,12 +68,6 @@ class KeysTest(BrowserTest):
     def test_on_the_steps_of_the_night(self) -> None:
         self.press_all(known("walk"), "/sky/walk/?way=star&step=3")
 
-    def test_on_the_steps_of_a_practice(self) -> None:
-        screen = known("practice")  # of three steps
-        on, *others = screen.keys
-        self.press_all(replace(screen, keys=(on,)), "/street/practice/?step=1")
-        self.press_all(replace(screen, keys=tuple(others)), "/street/practice/?step=3")
-
     def test_on_the_steps_of_a_test(self) -> None:
         self.open("/bench/")
         self.follow("[name=kind][value=infinity]")
@@ -83,8 +76,8 @@ class KeysTest(BrowserTest):
 
     def test_all_that_have_keys_are_asked(self) -> None:
         asked = {screen.key for screen in every() if screen.address.endswith(":page")}
-        asked |= {"walk", "practice", "bench-steps"}
+        asked |= {"walk", "bench-steps"}
         # Each in tests of their own:
-        asked |= {"field", "loupe", "snapshot", "outing-there", "outing-frame"}
+        asked |= {"field", "loupe", "snapshot", "outing-there", "outing-frame", "drill"}
         with_keys = {screen.key for screen in every() if screen.keys}
         self.assertLessEqual(with_keys, asked)

@@ -82,6 +82,11 @@ class AddressesTest(TestCase):
             assert frame is not None
             key = frame.pk if "outings/frames/" in pattern else outing.pk
             return [pattern.replace("<int:key>", str(key)).replace("<slug:ending>", "csv")]
+        if "drills/" in pattern:
+            kept = Kept.objects.filter(owner=self.owner, kind="set").first()
+            assert kept is not None
+            pattern = pattern.replace("<slug:key>", "moment").replace("<int:key>", str(kept.pk))
+            return [pattern.replace("<str:said>", "x")]
         if "cards/lens/" in pattern:
             lens = Lens.objects.filter(owner=self.owner).first()
             assert lens is not None

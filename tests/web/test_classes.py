@@ -159,14 +159,16 @@ class ComesBackTest(TestCase):
 
     def test_of_ones_own_measures(self) -> None:
         fields = {"units": "ft", "pace_mm": "2' 8\"", "arm_mm": "2' 1\"", "judgement_error": "12",
-                  "eye_height_mm": "5' 4\""}  # fmt: skip
+                  "eye_height_mm": "5' 4\"", "lag_s": "0.31"}  # fmt: skip
         self.client.post("/you/", fields)
         page = read(self.client.get("/you/").content.decode())
         found = dict(typed_in(page, "measures"))
         found.pop("light")
         self.assertEqual(found.pop("units"), "ft")
         for name, text in found.items():
-            if name != "judgement_error":
+            if name in ("judgement_error", "lag_s"):
+                self.assertEqual(text, fields[name])
+            else:
                 self.assertAlmostEqual(units.parse(text, "ft"), units.parse(fields[name], "ft"), 0)
 
 

@@ -85,6 +85,7 @@ class ThrottleTest(Base):
             "reset": lambda at: Client().post("/you/reset/", {"email": "x"}, REMOTE_ADDR=at),
             "frames": lambda at: person.post("/bench/tests/0/frames/", {}, REMOTE_ADDR=at),
             "files": lambda at: person.post("/outings/0/take/", {}, REMOTE_ADDR=at),
+            "drawn": lambda at: person.get("/drills/seen/x/", REMOTE_ADDR=at),
             "import": lambda at: Client().post("/bag/import/", {}, REMOTE_ADDR=at),
             "old password": lambda at: person.post("/you/password/", {}, REMOTE_ADDR=at),
             "sign in": lambda at: Client().post("/you/sign-in/", {}, REMOTE_ADDR=at),

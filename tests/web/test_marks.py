@@ -15,7 +15,7 @@ from optics.scene.camera import Camera
 from optics.scene.marks import SKY
 from tests.web.links import HTMX, changed
 from web.demo.world import load
-from web.hand.asker import Asker
+from web.hand.asker import Asker, Own
 from web.hand.in_use import in_use
 from web.view.forms import read_scene, scene_query
 from web.view.reading import Reading
@@ -80,7 +80,7 @@ class HowTest(TestCase):
         self.assertContains(page, 'data-usual="15 %"')
 
     def test_ones_own_eye_for_distances(self) -> None:
-        (row, _) = read(one_mark("4 m", "eye"), Asker(own=lambda: (units.USUAL, 0.25))).rows
+        (row, _) = read(one_mark("4 m", "eye"), Asker(lambda: Own(judging=0.25))).rows
         assert row.mark is not None
         self.assertAlmostEqual(row.mark.uncertainty, 1000)
 

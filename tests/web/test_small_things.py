@@ -20,7 +20,7 @@ from web.bag.lens_form import LensForm
 from web.bag.models import Body, Lens
 from web.bag.readings import clock_text
 from web.demo.world import load
-from web.hand.asker import Asker
+from web.hand.asker import Asker, Own
 from web.hand.fields import FIELDS, TEXT_LIMIT
 from web.hand.in_use import InUse
 from web.hand.sensors import body_of
@@ -33,7 +33,7 @@ from web.street.forms import read_street
 from web.view import field_views
 from web.view.forms import read_scene
 
-STRIDER = Asker(own=lambda: (Measures(pace=1000.0), 0.15), in_use=lambda texts: InUse())
+STRIDER = Asker(own=lambda: Own(Measures(pace=1000.0)), in_use=lambda texts: InUse())
 
 
 class OwnMeasuresTest(TestCase):

@@ -223,22 +223,3 @@ class MarksTest(TestCase):
         self.assertIn("made for a blur of 0.0266 mm, 4.4 pixels: it judges as a print would", said)
         page = self.client.get("/street/", link(bar="it says so").dict())
         self.assertContains(page, "Write one reading like this: f/8 at 2 m: 1.3 to 4 m.")
-
-
-class PracticeTest(TestCase):
-    def steps(self, **said: str) -> str:
-        page = self.client.get("/street/practice/", link(**said).dict()).content.decode()
-        return re.sub(r"\s+", " ", re.sub("<[^>]+>", " ", page.partition("<main")[2]))
-
-    def test_three_calm_steps(self) -> None:
-        said = self.steps(name="Under the wires")
-        self.assertEqual(said.count("of 3"), 3)
-        for words in (
-            "Under the wires", "Find home without looking: 1.4 m.",
-            "From home to each, and back to home.", "Far 4.2 m, tab at 4:55",
-            "a finger’s width nearer", "Guess, set, check.", "home: an adult cut at the thighs",
-        ):  # fmt: skip
-            self.assertIn(words, said)
-
-    def test_one_position_has_one_way_back(self) -> None:
-        self.assertIn("There is one position", self.steps(count="1"))

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from django.http import Http404, QueryDict
 
 from drills.tasks import Called, Gear
-from optics.base import settable
+from optics.base import settable, units
 from optics.base.errors import OpticsError
 from optics.lens.depth import limits
 from optics.lens.ring import Ring
@@ -27,7 +27,7 @@ SETS = "set"
 """The key of the kind of what has positions to be found by touch."""
 ON_THE_STREET = ("positions", "moment")
 """The drills that are done with the positions of a set, and so with its lens."""
-_NO_SET = "There is no such set."
+NO_SET = "There is no such set."
 _PIXELS = 6000
 """Of film: as a good scan of it has across."""
 _THROW = math.radians(100.0)
@@ -88,7 +88,7 @@ def _gear(hand: Hand, lens: Lens | None, positions: tuple[Called, ...]) -> Gear:
     """What is in hand, as drills need it."""
     kit, system = hand.kit, hand.system
     pixels = hand.pixels_across or _PIXELS
-    usual = hand.frame.diagonal / _MARKS
+    usual = units.significant(hand.frame.diagonal / _MARKS, 2)
     if lens is not None and hand.in_use.attachment is None:
         closest = max(float(lens.closest_or_assumed.value), kit.closest)
         marks = tuple(float(n) for n in lens.depth_marks) if lens.depth_marks_circle_mm else ()
@@ -131,13 +131,13 @@ def _set(request: OwnedRequest, kind: Kind, key: str) -> _Set:
     kept: Kept | None = None
     if key:
         if not (key.isdecimal() and len(key) < 19):
-            raise Http404(_NO_SET)
-        kept = find(Kept, request.owner, int(key), _NO_SET)
+            raise Http404(NO_SET)
+        kept = find(Kept, request.owner, int(key), NO_SET)
     elif not typed:
         wanted = keeper.Wanted(kind=SETS, lens="", words="")
         kept = next(iter(keeper.listed(request.owner, wanted)[:1]), None)
     if kept is not None and kept.kind != SETS:
-        raise Http404(_NO_SET)
+        raise Http404(NO_SET)
     link = said if typed and kept is None else QueryDict("" if kept is None else kept.link)
     reading = kind.read(link, who)
     try:

@@ -1,18 +1,28 @@
 """Where what is here was before: the practice of Street's positions."""
 
-from collections.abc import Callable
+from __future__ import annotations
 
-from django.http.response import HttpResponseBase
-from django.urls import path
+from django.http import HttpResponse
+from django.shortcuts import redirect
+from django.urls import path, reverse
 from django.views.decorators.http import require_safe
-from django.views.generic import RedirectView
+
+from web.drills.gear import NO_SET
+from web.kept.models import Kept
+from web.people.owners import OwnedRequest, find
 
 
-def _to(name: str) -> Callable[..., HttpResponseBase]:
-    return require_safe(RedirectView.as_view(pattern_name=name, query_string=True, permanent=True))
+@require_safe
+def practice(request: OwnedRequest, key: int | None = None) -> HttpResponse:
+    """To the positions by touch, of the same street."""
+    if key is None:
+        there = reverse("drills:play", args=["positions"])
+        link = request.GET.urlencode()
+        return redirect(f"{there}?{link}" if link else there, permanent=True)
+    return redirect("drills:set", find(Kept, request.owner, key, NO_SET).pk, permanent=True)
 
 
 urlpatterns = [
-    path("street/practice/", _to("drills:play"), {"key": "positions"}),
-    path("street/set/<int:key>/practice/", _to("drills:set")),
+    path("street/practice/", practice),
+    path("street/set/<int:key>/practice/", practice),
 ]

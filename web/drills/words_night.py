@@ -49,7 +49,7 @@ def _after_blur(task: Task, system: str) -> str:
 
 def _asks_star(task: Task, system: str) -> str:
     if task.part == star.NONE:
-        return "The view is magnified, and no star is in it. What first?"
+        return _SEEN[task.facts["seen"]]
     if task.part == star.SHIFT:
         taken = format.f_number(task.facts["taken"])
         return f"Make the star as small as it gets at {taken}."
@@ -66,11 +66,30 @@ def _hint_star(task: Task, system: str) -> str:
     return "" if task.part == star.NONE else "The ring goes on past infinity."
 
 
+_SEEN = {
+    star.NOTHING: "The view is magnified, and no star is in it. What first?",
+    star.NOISE: "The view is nothing but noise. What first?",
+    star.LARGE: "Turned to and fro, the star never gets small. What first?",
+    star.STOPPED: "The ring has come to its end, and the star is still a disc. What now?",
+}
 _FIRST = {
-    "mark": "set the ring to its infinity mark, and make the view brighter",
+    star.NOTHING: "turn slowly about the infinity mark, to the brightest star there is",
+    star.NOISE: "magnify less, open the aperture, and cover the screen",
+    star.LARGE: "look for dew on the front glass, and take the hands off",
+    star.STOPPED: "leave it at its end, and close the aperture",
     "close": "turn to the nearest stop, and come back",
     "autofocus": "let autofocus find one",
-    "stop": "close the aperture, to hold more",
+    "smaller": "close the aperture, to hold more",
+}
+_WHY = {
+    star.NOTHING: "A star far out of focus is spread so thin that it is not seen: near infinity it "
+    "comes back. A planet, or a lamp far off, does too.",
+    star.NOISE: "There is too little light for so large a view: less magnified, or through a wider "
+    "aperture, the star stands out again.",
+    star.LARGE: "What no turn of the ring mends is not focus: dew, a smear, a hand on the tripod, "
+    "or thin cloud.",
+    star.STOPPED: "In the cold some lenses end short of infinity. A smaller aperture makes the "
+    "disc smaller, in proportion.",
 }
 
 
@@ -86,7 +105,7 @@ def _label_star(task: Task, at: int, system: str) -> str:
 
 def _says_star(task: Task, outcome: Outcome, at: int, system: str) -> str:
     if task.part == star.NONE:
-        return "Right." if outcome.right else f"Not that: {_FIRST['mark']}."
+        return "Right." if outcome.right else f"Not that: {_FIRST[task.facts['seen']]}."
     size, smallest = outcome.facts["size"], task.facts["smallest"]
     here = f"{format.figures2(size)} pixels wide"
     if outcome.right:
@@ -97,10 +116,7 @@ def _says_star(task: Task, outcome: Outcome, at: int, system: str) -> str:
 
 def _after_star(task: Task, system: str) -> str:
     if task.part == star.NONE:
-        return (
-            "A star far out of focus is spread so thin that it is not seen. Near infinity it comes "
-            "back: the mark, the widest aperture, the brightest view, a brighter star or a lamp."
-        )
+        return _WHY[task.facts["seen"]]
     return f"True infinity is {_label_star(task, task.best, system)}."
 
 
@@ -146,7 +162,7 @@ WORDS = (
     Words(
         "star", "Find the star", "A ring that goes past infinity: the smallest star wins.",
         {star.BRIGHT: "a bright star", star.DIM: "a dim one", star.SHIFT: "a lens that shifts",
-         star.COLD: "after the cold", star.NONE: "no star to be seen"},
+         star.COLD: "after the cold", star.NONE: "no star, or none that gets small"},
         _asks_star, _says_star, label=_label_star, hint=_hint_star, after=_after_star,
     ),
     Words(

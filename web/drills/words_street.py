@@ -34,18 +34,21 @@ def _says_distance(task: Task, outcome: Outcome, at: int, system: str) -> str:
 def _asks_ring(task: Task, system: str) -> str:
     facts = task.facts
     at = format.f_number(facts["f_number"])
+    own = " by your standard" if facts.get("own") else ""
     if task.part in (ring.NEAREST, ring.FARTHEST):
-        return f"What is the {task.part} that is sharp at {at}, with the ring where it stands?"
+        return f"What is the {task.part} that is sharp{own} at {at}, with the ring where it stands?"
     if task.part == ring.INFINITY:
+        if own:
+            return f"You shoot at {at}. Turn the ring so that infinity just holds{own}."
         return f"Turn the ring so that infinity stands at the mark of {at}."
     if task.part == ring.HOLD:
         near, far = (format.exactly(facts[one], system) for one in ("near", "far"))
-        return f"Turn the ring so that {near} to {far} is sharp at {at}."
+        return f"Turn the ring so that {near} to {far} is sharp{own} at {at}."
     return f"You shoot at {at}. Which pair of marks tells the truth for your standard?"
 
 
 def _hint_ring(task: Task, system: str) -> str:
-    if task.part == ring.MARK:
+    if task.part == ring.MARK or task.facts.get("own"):
         circle, own = (format.millimetres(task.facts[k]) for k in ("scale_circle", "circle"))
         return f"The marks were made for a circle of {circle}; yours is {own}."
     return "By the marks of the lens, and what they were made for."
@@ -83,7 +86,8 @@ def _says_ring(task: Task, outcome: Outcome, at: int, system: str) -> str:
 def _after_ring(task: Task, system: str) -> str:
     if task.part == ring.INFINITY:
         best = format.exactly(task.facts["best"], system)
-        return f"The index then stands at {best}, the hyperfocal distance of these marks."
+        of = "by your standard" if task.facts["own"] else "of these marks"
+        return f"The index then stands at {best}, the hyperfocal distance {of}."
     if task.part == ring.MARK:
         return (
             "A smaller circle asks for the marks of a wider aperture: the f-number, times your "
