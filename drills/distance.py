@@ -28,8 +28,8 @@ def band_of(depth: float) -> str:
 
 def make(gear: Gear, luck: random.Random, part: str, level: int) -> Task:
     """A person, a bollard or a crate, on a pavement or in a field."""
-    stops = along(700.0, 40_000.0, gear.system)
     near, far = _REACH[level]
+    stops = along(0.6 * near, 1.8 * far, gear.system)
     there = [at for at, stop in enumerate(stops) if near <= stop <= far and band_of(stop) == part]
     best = luck.choice(there)
     was = stops[best]

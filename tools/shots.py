@@ -16,39 +16,29 @@ from pathlib import Path
 from selenium.webdriver.support.ui import WebDriverWait
 
 from tests.browser import chromium
-from tools import shots_bench, shots_outings
+from tools import shots_bench, shots_drills, shots_outings
 
 ROOT = Path(__file__).resolve().parents[1]
 FOLDER = ROOT / "docs" / "screenshots"
-COMPARED = "for (const id of ['fold-ways', 'fold-frame', 'fold-lens'])" + (
-    " document.querySelector(`#${id} > summary`).click();"
-    "document.querySelector('#fold-ways').scrollIntoView();"
-)
 NIGHT = (
     "lens=16+mm+f/2+for+the+night&format=full-frame&pixels_across=6000&focal_length_mm=16"
     "&f_number=2&circle_mm=0.025&units=m&star_px=1.5"
 )
 TWO = "name=Hallin+Top&foreground=1.5+m&way=two"
-FIRST = "/view/?" + (
-    "first=1&lens=10–18+mm+f/4.5–5.6&format=aps-c&pixels_across=6013&focal_length_mm=12&f_number=11"
-    "&circle_mm=0.0163&place=between&camera_height=eye&tilt_deg=&units=m"
-    "&mark_name=&mark_distance=0.7+m&mark_role=must&mark_name=&mark_distance=inf&mark_role=must"
-)
 PACK = (
     "document.querySelector('.pack-more').open = true;window.aimSettles = performance.now() + 1500;"
 )
 SHOTS: tuple[tuple[str, str, tuple[int, int], str, str], ...] = (
     ("view", "/view/", chromium.WIDE, "daylight", ""),
     ("view-dark", "/view/", chromium.WIDE, "dark", ""),
-    ("view-first", FIRST, chromium.NARROW, "daylight", ""),
     ("view-field", "/view/plan/3/field/", chromium.NARROW, "daylight", ""),
     ("view-narrow", "/view/plan/3/", chromium.NARROW, "daylight", ""),
-    ("view-compared", "/view/", (1280, 1250), "daylight", COMPARED),
     ("street", "/street/", chromium.WIDE, "daylight", ""),
     ("cards-pack", "/cards/packs/1/", chromium.WIDE, "daylight", PACK),
     ("sky", "/sky/", chromium.WIDE, "dark", ""),
     ("sky-narrow", f"/sky/walk/?{NIGHT}&{TWO}&step=3", chromium.NARROW, "dark", ""),
     ("plan-sheet", "/cards/kept/3/sheet/", (1280, 1250), "daylight", ""),
+    ("drills", "/drills/", chromium.WIDE, "daylight", ""),
     ("kept", "/kept/", chromium.WIDE, "daylight", ""),
     ("bag", "/bag/", chromium.WIDE, "daylight", ""),
 )
@@ -99,6 +89,7 @@ def take(address: str, var: str) -> None:
             print(f"docs/screenshots/{name}.png")
         shots_bench.take(driver, address, var, FOLDER)
         shots_outings.take(driver, address, FOLDER)
+        shots_drills.take(driver, address, FOLDER)
     finally:
         driver.quit()
 

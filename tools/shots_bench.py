@@ -1,4 +1,4 @@
-"""Pictures of the bench for docs/screenshots: the result of a test, and the loupe."""
+"""Pictures of the bench for docs/screenshots: the result of a test."""
 
 from __future__ import annotations
 
@@ -16,10 +16,6 @@ _SEED = 4
 """Of a copy that shifts its focus."""
 _LONG = 120
 _ALL_TAKEN = "return !document.querySelector('.bench-made-up') && document.querySelector('svg')"
-_UNDER_THE_LOUPE = (
-    "const pane = document.querySelector('#loupe-two');"
-    "return pane && pane.checkVisibility() && pane.width > 300"
-)
 
 
 def take(driver: WebDriver, address: str, var: str, folder: Path) -> None:
@@ -51,8 +47,3 @@ def take(driver: WebDriver, address: str, var: str, folder: Path) -> None:
     until(_ALL_TAKEN)
     driver.execute_script("scrollTo(0, 60)")
     shot("bench-result")
-    driver.get(f"{address}/bench/loupe/")
-    driver.find_element(By.CSS_SELECTOR, "[name=made_up]").click()
-    until(_UNDER_THE_LOUPE)
-    driver.execute_script("document.querySelector('.loupe-bring').scrollIntoView()")
-    shot("bench-loupe")

@@ -1,4 +1,4 @@
-"""Pictures of outings for docs/screenshots: one, its log on a phone, a frame, a snapshot."""
+"""Pictures of outings for docs/screenshots: the log on a phone, a frame, a snapshot."""
 
 from __future__ import annotations
 
@@ -56,7 +56,6 @@ def take(driver: WebDriver, address: str, folder: Path) -> None:
     go("/outings/", chromium.WIDE, "daylight")
     driver.find_element(By.PARTIAL_LINK_TEXT, _NAME).click()
     outing = driver.current_url.removeprefix(address)
-    shot("outing")
     go(f"{outing}there/", chromium.NARROW, "dark")
     shot("outing-there")
     go(f"{outing}after/", chromium.WIDE, "daylight")

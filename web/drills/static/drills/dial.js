@@ -153,8 +153,8 @@ class Choice {
   offer(room, labels, take) {
     const list = made("div", { className: "choices", role: "group" });
     labels.forEach((label, at) => {
-      const number = made("span", { className: "choice-key", "aria-hidden": "true" }, String(at + 1));
-      const button = made("button", { type: "button", className: "choice" }, number, label);
+      const number = made("span", { className: "pick-key", "aria-hidden": "true" }, String(at + 1));
+      const button = made("button", { type: "button", className: "pick" }, number, label);
       button.addEventListener("click", () => take(at));
       list.append(button);
     });
@@ -169,8 +169,8 @@ class Choice {
     for (const button of buttons) button.disabled = true;
     buttons[at].classList.add("chosen");
     buttons[best].classList.add("right");
-    buttons[best].append(made("span", { className: "choice-mark" }, "●"));
-    if (at !== best) buttons[at].append(made("span", { className: "choice-mark" }, "○"));
+    buttons[best].append(made("span", { className: "pick-mark" }, "●"));
+    if (at !== best) buttons[at].append(made("span", { className: "pick-mark" }, "○"));
   }
 
   pick(number) {
