@@ -5,14 +5,11 @@ from __future__ import annotations
 import base64
 import io
 import math
-from typing import Any
-from urllib.parse import urlsplit
 
 import numpy as np
 from django.core import signing
 from PIL import Image
 from selenium.webdriver import ActionChains
-from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 
 from drills.star import disc_at
@@ -21,14 +18,13 @@ from optics.lens.depth import total_blur
 from optics.lens.setup import Setup
 from tests.browser import chromium
 from tests.browser.base import BrowserTest
-from tests.browser.cut import Line
 from tests.drills.test_pictures import linear, width_of
 from web.drills.models import Try
 
 PHONE = (390, 844)
-_WAITING = "return Object.keys(localStorage).filter((one) => one.startsWith('aim-try:')).length"
-_SHOWN = "return document.getElementById('task').dataset.shown === String(drill.at)"
-_TOLD = "return document.getElementById('task').dataset.told === String(drill.at)"
+WAITING = "return Object.keys(localStorage).filter((one) => one.startsWith('aim-try:')).length"
+SHOWN = "return document.getElementById('task').dataset.shown === String(drill.at)"
+TOLD = "return document.getElementById('task').dataset.told === String(drill.at)"
 
 
 class Drilled(BrowserTest):
@@ -36,13 +32,13 @@ class Drilled(BrowserTest):
         """Open one, and wait for its first task."""
         more = "&".join(f"{name}={value}" for name, value in {"seed": "3", **said}.items())
         self.open(f"/drills/{drill}/practice/?{more}")
-        self.wait_until(_SHOWN)
+        self.wait_until(SHOWN)
 
     def go_to(self, condition: str) -> None:
         """To the first task of which something is true, of ``t``."""
         self.read(f"drill.at = drill.tasks.findIndex((t) => {condition}) - 1;"
                   "drill.stage.stop?.(); drill.next()")  # fmt: skip
-        self.wait_until(_SHOWN)
+        self.wait_until(SHOWN)
 
     def press(self, *keys: str) -> None:
         ActionChains(self.driver).send_keys(*keys).perform()
@@ -59,12 +55,12 @@ class WithKeysTest(Drilled):
         tasks = self.read("return drill.tasks")
         for at, task in enumerate(tasks):
             self.wait_until(f"return drill.at === {at}")
-            self.wait_until(_SHOWN)
+            self.wait_until(SHOWN)
             self.press(Keys.ARROW_RIGHT, Keys.ARROW_RIGHT, Keys.ARROW_LEFT)
             stop = task["start"] + 1
             self.assertEqual(self.text(".stop-label"), task["labels"][stop])
             self.press(Keys.ENTER)
-            self.wait_until(_TOLD)
+            self.wait_until(TOLD)
             self.assertIn(task["says"][stop], self.text("#said"))
             mark = "return document.querySelector('.judged .true').getAttribute('d')"
             self.assertIn(f"M{task['axis']['places'][task['best']]:g} ", self.read(mark))
@@ -75,14 +71,14 @@ class WithKeysTest(Drilled):
         kept = self.sent(len(tasks))
         self.assertEqual([one.was_mm for one in kept], [task["was"] for task in tasks])
         self.assertEqual(sum(one.right for one in kept), right)
-        self.assertEqual(self.read(_WAITING), 0)
+        self.assertEqual(self.read(WAITING), 0)
 
     def test_a_distance_is_typed_too_and_the_nearest_is_taken(self) -> None:
         self.do("distance")
         self.find(".typed").send_keys("3,97")
         self.assertEqual(self.text(".stop-label"), "3.9 m" if "3.9 m" in self.labels() else "4 m")
         self.find(".typed").send_keys(Keys.ENTER)
-        self.wait_until(_TOLD)
+        self.wait_until(TOLD)
 
     def labels(self) -> list[str]:
         found: list[str] = self.read("return drill.task.labels")
@@ -94,7 +90,7 @@ class WithKeysTest(Drilled):
         self.press(str(best + 1))
         self.wait_until("return document.querySelectorAll('.choices').length === 2")
         self.press(str(cure + 1))
-        self.wait_until(_TOLD)
+        self.wait_until(TOLD)
         self.assertIn("Right", self.text("#said"))
         self.assertEqual(self.read("return document.querySelectorAll('.still img').length"), 2)
         self.assertTrue(self.sent(1)[0].right)
@@ -106,7 +102,7 @@ class WithKeysTest(Drilled):
         down = round((best - 0.5) * picture.size["height"])
         ActionChains(self.driver).move_to_element_with_offset(picture, 0, down).click().perform()
         self.click("#set")
-        self.wait_until(_TOLD)
+        self.wait_until(TOLD)
         self.assertIn("Right", self.text("#said"))
         self.assertIn("A third of the way up is", self.text("#after"))
 
@@ -211,112 +207,3 @@ class ByTouchTest(Drilled):
         self.read("document.getElementById('sound').click()")
         self.wait_until("return drill.stage.since > 0")
         self.assertEqual(self.read("return window.aimTones.length"), 1)
-
-
-class MomentTest(Drilled):
-    def test_a_finger_is_timed_by_the_clock_of_the_page(self) -> None:
-        """With a server that does not answer at all."""
-        self.do("moment")
-        self.read("window.fetch = () => new Promise(() => {})")
-        self.go_to("t.part === 'seen'")
-        ms = self.driver.execute_async_script(
-            "const done = arguments[0]; const wait = () => {"
-            " if (!(drill.stage.since > 0)) return requestAnimationFrame(wait);"
-            " const since = drill.stage.since; const press = () => {"
-            "  if (performance.now() - since < 240) return setTimeout(press, 2);"
-            "  document.querySelector('.shutter').dispatchEvent(new PointerEvent('pointerdown'));"
-            "  const name = Object.keys(localStorage).find((one) => one.startsWith('aim-try:'));"
-            "  done(JSON.parse(localStorage.getItem(name))); }; press(); }; wait();"
-        )
-        self.assertTrue(240 <= ms["ms"] < 290, ms)
-        self.assertAlmostEqual(ms["off"], ms["ms"] / 1000, delta=0.002)
-        self.assertTrue(ms["right"])
-
-    def test_too_early_is_a_guess_and_never_is_late(self) -> None:
-        self.do("moment")
-        self.go_to("t.part === 'seen'")
-        self.press(" ")
-        self.wait_until(_TOLD)
-        self.assertIn("a guess", self.text("#said"))
-
-    def test_a_walker_is_caught_in_the_tile(self) -> None:
-        self.do("moment")
-        self.go_to("t.svg")
-        self.wait_until(
-            "return drill.stage.since > 0 &&"
-            " performance.now() - drill.stage.since >= drill.task.best * drill.task.step"
-        )
-        self.press(" ")
-        self.wait_until(_TOLD)
-        self.assertRegex(self.text("#said"), "Caught at")
-
-    def test_who_wants_no_motion_sees_steps(self) -> None:
-        reduce = [{"name": "prefers-reduced-motion", "value": "reduce"}]
-        self.driver.execute_cdp_cmd("Emulation.setEmulatedMedia", {"features": reduce})
-        self.addCleanup(self.driver.execute_cdp_cmd, "Emulation.setEmulatedMedia", {"features": []})
-        self.do("moment")
-        self.go_to("t.svg")
-        self.wait_until("return drill.stage.since > 0")
-        places = self.driver.execute_async_script(
-            "const done = arguments[0]; const seen = new Set(); const begin = performance.now();"
-            "const look = () => {"
-            " seen.add(document.querySelector('.somebody').getAttribute('transform'));"
-            " if (performance.now() - begin < 1200) requestAnimationFrame(look);"
-            " else done(seen.size); };"
-            "look();"
-        )
-        self.assertLessEqual(places, 5)
-
-
-class OffLineTest(Drilled):
-    expected_in_console = (
-        "ERR_CONNECTION_REFUSED",
-        "ERR_FAILED",
-        "ERR_EMPTY",
-        "ERR_CONNECTION_RESET",
-    )
-
-    def test_opened_once_a_drill_goes_on_without_a_signal(self) -> None:
-        host = urlsplit(self.live_server_url)
-        line = Line(str(host.hostname), int(host.port or 0))
-        address = f"http://{host.hostname}:{line.port}/drills/blur/practice/"
-        self.driver.get(address)
-        self.wait_until("return navigator.serviceWorker.controller !== null")
-        self.driver.refresh()  # the worker keeps it as it is opened, with its pictures
-        self.wait_until(
-            "return caches.open('aim-pages-1').then((cache) => cache.keys()).then((all) =>"
-            " drill.tasks.every((t) => [t.picture.src, t.picture.after].every((src) =>"
-            "  all.some((one) => one.url.endsWith(src)))))"
-        )
-        line.cut()
-        self.driver.get(address)
-        self.wait_until("return document.querySelector('.taken') !== null")
-        self.wait_until(_SHOWN)
-        self.assertGreater(self.read("return document.querySelector('.still img').naturalWidth"), 0)
-        self.press("1")
-        self.wait_until("return document.querySelectorAll('.choices').length === 2")
-        self.press("1")
-        self.wait_until(_TOLD)
-        self.wait_for_text("#line", "1 kept on this device, not sent yet")
-        before = Try.objects.count()
-        line = Line(str(host.hostname), int(host.port or 0), line.port)
-        self.read("dispatchEvent(new Event('online'))")
-        self.wait_until(f"{_WAITING} === 0")
-        self.assertEqual(Try.objects.count(), before + 1)
-        line.cut()
-
-    def test_what_was_guessed_in_the_field_is_kept_and_mended(self) -> None:
-        self.open("/drills/field/")
-        self.find("#field-said").send_keys("3 m")
-        self.click(".field-form button")
-        self.assertIn("Give both", self.text(".field-form .message"))
-        self.find("#field-was").send_keys("soon")
-        self.click(".field-form button")
-        self.wait_for_text("#field-line", "mend it below")
-        self.driver.find_element(By.CSS_SELECTOR, "#field-list button").click()
-        self.assertEqual(self.read("return document.getElementById('field-was').value"), "soon")
-        self.type_in("#field-was", "2.6 m")
-        self.click(".field-form button")
-        kept: Any = self.sent(1)[0]
-        self.assertEqual((kept.said_mm, kept.was_mm, kept.way), (3000.0, 2600.0, "paced"))
-        self.wait_for_text("#field-line", "all sent")
