@@ -6,7 +6,7 @@ Nothing here looks at a clock, and nothing asks to be done: a day that is left o
 from __future__ import annotations
 
 import random
-from collections.abc import Iterable, Mapping, Sequence
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 
 from drills.tasks import LEVELS, Drill
@@ -113,12 +113,3 @@ def five_minutes(standings: Iterable[Standing]) -> list[tuple[Standing, int]]:
             counts[one.drill.key] += one.drill.unit
             left -= cost
     return [(one, counts[one.drill.key]) for one in order]
-
-
-def shares_by(keys: Sequence[str], tries: Sequence[Tried]) -> Mapping[str, tuple[int, int]]:
-    """By some key of each try, such as its week: how many, and how many of them were right."""
-    found: dict[str, tuple[int, int]] = {}
-    for key, one in zip(keys, tries, strict=True):
-        count, right = found.get(key, (0, 0))
-        found[key] = (count + 1, right + one.right)
-    return found

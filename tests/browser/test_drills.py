@@ -95,6 +95,23 @@ class WithKeysTest(Drilled):
         self.assertEqual(self.read("return document.querySelectorAll('.still img').length"), 2)
         self.assertTrue(self.sent(1)[0].right)
 
+    def test_an_answer_is_taken_back_with_a_key_or_a_tap(self) -> None:
+        self.do("distance")
+        self.press(Keys.ENTER)
+        self.wait_until(TOLD)
+        self.sent(1)
+        self.press("z")
+        self.assertIn("Not counted", self.text("#said"))
+        self.sent(0)
+        self.press(Keys.ENTER)
+        self.wait_until("return drill.at === 1")
+        self.wait_until(SHOWN)
+        self.press(Keys.ENTER)
+        self.wait_until(TOLD)
+        self.click("#uncounted")
+        self.wait_until(f"{WAITING} === 0")
+        self.sent(0)
+
     def test_a_focus_point_is_put_by_the_mouse(self) -> None:
         self.do("focus")
         picture = self.find(".still")

@@ -7,9 +7,12 @@ from random import Random
 from typing import Any
 
 from drawing import (
+    coming,
     difference_map,
     fell,
+    judged_axis,
     readings_chart,
+    ring_marks,
     ring_strip,
     sharpness_chart,
     shift_chart,
@@ -28,6 +31,22 @@ _SYSTEMS = ("m", "ft")
 def strips(random: Random) -> dict[str, Callable[[], Any]]:
     """By the name of what draws them."""
     pick = random.choice
+
+    def comes() -> Any:
+        near = pick((700.0, 1800.0, 4000.0))
+        lens = pick(((28.0, 36.0, 24.0), (50.0, 24.0, 36.0)))
+        return coming.coming(near, near * 1.8, near * 4, pick((0.0, 0.26)), lens, pick(_SYSTEMS))
+
+    def read_marks() -> Any:
+        ring = Ring.unit_focusing(28.0, pick((1.5, -2.5)), 700.0)
+        marks = [(n, n * 0.02) for n in (4.0, 8.0, 11.0, 16.0)[: pick((2, 4))]]
+        stops = (700.0, 1500.0, 3000.0, float("inf"))
+        true = pick((None, 1500.0, float("inf")))
+        return ring_marks.ring_marks(ring, 700.0, (), pick(_SYSTEMS), marks, stops, true)
+
+    def judges() -> Any:
+        stops = sorted({pick((700.0, 900.0)), 1500.0, 4000.0, pick((9000.0, float("inf")))})
+        return judged_axis.judged_axis(640.0, stops, pick(_SYSTEMS))
 
     def slides() -> Any:
         made = sliding(Kit(pick((24.0, 50.0)), 0.025), (4.0, 8.0, 22.0), 600.0, 480.0)
@@ -79,6 +98,9 @@ def strips(random: Random) -> dict[str, Callable[[], Any]]:
         return difference_map.boxes(says, pick((64, 96)), frozenset({"same"}))
 
     return {
+        "coming.coming": comes,
+        "ring_marks.ring_marks": read_marks,
+        "judged_axis.judged_axis": judges,
         "readings_chart.drawn": read,
         "sharpness_chart.drawn": sharp,
         "fell.fell_line": fallen,

@@ -164,6 +164,17 @@ class TriesTest(Case):
         self.assertEqual(set(said["heard"]), {one["key"], other["key"]})
         self.assertEqual(Try.objects.filter(owner=self.owner).count(), 2)
 
+    def test_one_may_be_taken_back_before_or_after_it_was_heard(self) -> None:
+        one, other = tried_once(), tried_once()
+        self.send(one)
+        said = self.send(tried_once(undo=one["key"]), other, tried_once(undo=other["key"]))
+        self.assertEqual(len(said["heard"]), 3)
+        self.assertFalse(Try.objects.filter(owner=self.owner).exists())
+        stranger = self.join(Client(), "Iven")
+        self.send(one)
+        self.send(tried_once(undo=one["key"]), client=stranger)
+        self.assertTrue(Try.objects.filter(owner=self.owner, key=one["key"]).exists())
+
     def test_what_is_none_is_refused_with_why_and_loses_nothing_else(self) -> None:
         good = tried_once()
         ahead = (timezone.now() + timedelta(days=9)).isoformat()

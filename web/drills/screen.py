@@ -37,6 +37,7 @@ register(
             ("1 to 9", "that answer"),
             ("Enter", "that is it; and the next"),
             ("Space", "press the shutter"),
+            ("z", "do not count the last answer"),
             ("Esc", "back to all drills"),
         ),
         help="drills/help.html",

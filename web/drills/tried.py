@@ -42,19 +42,21 @@ class Heard:
 @transaction.atomic
 def hear(owner: Owner, sent: object) -> Heard:
     """Take tries in that a device sends, a list of plain data; those that are there are heard
-    again, and change nothing."""
+    again, and change nothing. One may take another back."""
     heard = Heard()
     if not isinstance(sent, list):
         return heard
     sent = sent[:MOST_AT_ONCE]
     keys = [str(one.get("key", ""))[:36] if isinstance(one, dict) else "" for one in sent]
     there = set(Try.objects.filter(owner=owner, key__in=keys).values_list("key", flat=True))
-    fresh = []
+    fresh, back = [], []
     for one, key in zip(sent, keys, strict=True):
         if not _KEY.fullmatch(key):
             heard.refused.append((key, "It has no key."))
             continue
-        if key not in there:
+        if isinstance(one.get("undo"), str):
+            back.append(one["undo"][:36])
+        elif key not in there:
             made = read(one, key, owner)
             if isinstance(made, str):
                 heard.refused.append((key, made))
@@ -63,6 +65,7 @@ def hear(owner: Owner, sent: object) -> Heard:
             there.add(key)
         heard.kept.append(key)
     Try.objects.bulk_create(fresh, ignore_conflicts=True)
+    Try.objects.filter(owner=owner, key__in=back).delete()
     _make_room(owner)
     return heard
 

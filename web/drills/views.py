@@ -89,7 +89,7 @@ def _played(request: OwnedRequest, key: str, with_: With) -> HttpResponse:
         "tasks": plain,
         "count": len(plain),
         "left_out": made.left_out.items(),
-        "pictures": sorted({src for one in plain for src in playing.sources(one)}),
+        "pictures": list(dict.fromkeys(src for one in plain for src in playing.sources(one))),
         "with": with_,
         "on_the_street": key in ON_THE_STREET,
         "positions": with_.street.positions if key == "positions" else (),

@@ -18,7 +18,7 @@ RATES = {
     "pdf": "60/m",
     "frames": "1200/h",
     "files": "7200/h",
-    "drawn": "3600/h",
+    "drawn": "1500/h",
     "join": "20/h",
     "reset": "10/h",
     "import": "60/h",

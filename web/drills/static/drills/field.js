@@ -2,7 +2,7 @@
 (() => {
   const form = document.getElementById("field-form");
   if (!form) return;
-  const log = new TryLog(form.dataset.tries);
+  const log = new TryLog(form);
   const line = document.getElementById("field-line");
   const message = form.querySelector(".message");
   const list = document.getElementById("field-list");

@@ -3,12 +3,13 @@ class Player {
   constructor(page) {
     this.page = page;
     this.tasks = JSON.parse(document.getElementById("drill-tasks").textContent);
-    this.log = new TryLog(page.dataset.tries);
+    this.log = new TryLog(page);
     this.part = (id) => document.getElementById(id);
     this.at = -1;
     this.done = [];
     this.part("set").addEventListener("click", (event) => this.set(event.timeStamp));
     this.part("next").addEventListener("click", () => this.next());
+    this.part("uncounted").addEventListener("click", () => this.takeBack());
     this.part("again").addEventListener("click", () => this.again());
     this.part("sound")?.addEventListener("change", (event) => {
       Touch.sound = event.target.checked;
@@ -62,6 +63,7 @@ class Player {
     const room = this.part("answer");
     room.replaceChildren();
     this.part("next").hidden = true;
+    this.part("uncounted").hidden = true;
     this.part("set").hidden = !["dial", "row"].includes(task.stage);
     this.part("set").disabled = true;
     const took = (at, whole) => this.answer(at, whole === true || whole === false ? performance.now() - this.since : whole, whole !== false);
@@ -93,7 +95,7 @@ class Player {
     const said = { drill: task.drill, part: task.part, level: task.level, ms: Math.round(Math.max(ms, 0)), right, off: task.off[at] };
     if (task.drill === "moment" && task.part === "seen") said.off = Number((ms / 1000).toFixed(3));
     if (task.said) Object.assign(said, { said: task.said[at], was: task.was });
-    this.log.add(said);
+    this.done.at(-1).key = this.log.add(said);
     this.stage.reveal();
     const seconds = task.stage === "touch" ? ` ${(ms / 1000).toFixed(1)} s.` : "";
     const shape = made("span", { className: right ? "shape holds" : "shape soft", "aria-hidden": "true" }, right ? "●" : "○");
@@ -102,12 +104,25 @@ class Player {
     this.part("after").textContent = task.after;
     this.part("set").hidden = true;
     this.part("next").hidden = false;
+    this.part("uncounted").hidden = false;
     this.part("next").textContent = this.at + 1 < this.tasks.length ? "Next" : "Done";
     this.part("task").dataset.told = this.at;
     const goesOn = task.stage === "touch" && this.tasks[this.at + 1]?.stage === "touch";
     if (goesOn) this.waiting = setTimeout(() => this.next(), 2200);
     else this.part("next").focus({ preventScroll: true });
     this.part("next").scrollIntoView({ block: "nearest" });
+    this.send();
+  }
+
+  // Interrupted, slipped, only looking: it does not count.
+  takeBack() {
+    const last = this.done.at(-1);
+    if (!this.told || !last || last.task !== this.task) return;
+    this.done.pop();
+    if (last.key) this.log.takeBack(last.key);
+    this.part("uncounted").hidden = true;
+    this.part("said").append(" Not counted.");
+    this.part("next").focus({ preventScroll: true });
     this.send();
   }
 
@@ -144,6 +159,7 @@ class Player {
       return;
     }
     if (this.told) {
+      if (event.key === "z") this.takeBack();
       if (event.key === "Enter" && !event.target.closest("a, button")) this.next();
       return;
     }

@@ -1,19 +1,33 @@
 // Tries are kept on this device at once, and sent until they have been heard.
 class TryLog extends Waiting {
-  constructor(address) {
-    super("aim-try:", address);
+  // `place`: an element that says where they go, and who is signed in there; nobody for a guest.
+  constructor(place) {
+    super("aim-try:", place.dataset.tries);
+    this.who = place.dataset.who;
     this.full = false;
   }
 
-  // Keeps a try. Says whether there was room.
+  // What somebody else answered on this device waits for them.
+  get waiting() {
+    return super.waiting.filter((one) => !one.who || one.who === this.who);
+  }
+
+  // Keeps a try. Says under which key; nothing where there was no room.
   add(said) {
+    const key = Waiting.made();
     try {
-      this.keep({ key: Waiting.made(), at: new Date().toISOString(), ...said });
+      this.keep({ key, at: new Date().toISOString(), who: this.who, ...said });
       this.full = false;
     } catch {
       this.full = true;
     }
-    return !this.full;
+    return this.full ? "" : key;
+  }
+
+  // Takes a try back: where it was not sent yet it is gone, else that is sent after it.
+  takeBack(key) {
+    if (this.waiting.some((one) => one.key === key) && !this.sending) this.forget(key);
+    else this.add({ undo: key });
   }
 
   // What became of them, in a few words; empty where there is nothing to say.
@@ -30,7 +44,7 @@ class TryLog extends Waiting {
 (async () => {
   const place = document.getElementById("tries-line");
   if (!place) return;
-  const log = new TryLog(place.dataset.tries);
+  const log = new TryLog(place);
   let count = 0;
   try {
     count = log.waiting.length;
