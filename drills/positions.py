@@ -74,12 +74,15 @@ def run(
     home = next((one for one in positions if one.home), positions[0])
     others = [one for one in positions if one is not home]
     tasks: list[Task] = []
+    waiting: list[Called] = []
     while len(tasks) < count:
         if not others:
             start = luck.choice((gear.closest, math.inf))
             tasks.append(called(gear, luck, home, level, start))
             continue
-        there = luck.choice(others)
+        if not waiting:  # each as often as the others, in no order that could be learned
+            waiting = luck.sample(others, len(others))
+        there = waiting.pop()
         tasks.append(called(gear, luck, there, level, home.focus))
         tasks.append(called(gear, luck, home, level, there.focus))
     return tasks[:count]

@@ -80,7 +80,7 @@ class OffLineTest(Drilled):
     def test_opened_once_a_drill_goes_on_without_a_signal(self) -> None:
         host = urlsplit(self.live_server_url)
         line = Line(str(host.hostname), int(host.port or 0))
-        address = f"http://{host.hostname}:{line.port}/drills/blur/practice/"
+        address = f"http://{host.hostname}:{line.port}/drills/blur/practice/?seed=3"
         self.driver.get(address)
         self.wait_until("return navigator.serviceWorker.controller !== null")
         self.driver.refresh()  # the worker keeps it as it is opened, with its pictures

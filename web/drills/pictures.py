@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
+from functools import lru_cache
 from typing import Any
 
 from django.core import signing
@@ -10,7 +11,7 @@ from django.http import Http404, HttpResponse
 from django.urls import reverse
 from django.views.decorators.http import require_safe
 
-from drills.pictures import drawn
+from drills.pictures import File, drawn
 from simulator.errors import SceneError
 from web.people.owners import OwnedRequest
 from web.ui.throttle import throttled
@@ -29,13 +30,18 @@ def address(said: Mapping[str, Any]) -> str:
     return reverse("drills:seen", args=[signing.dumps(plain, salt=_SALT, compress=True)])
 
 
+@lru_cache(maxsize=64)  # two megabytes: one that is asked for twice, before and as it is shown
+def _file(said: str) -> File:
+    wanted = signing.loads(said[:_LONGEST], salt=_SALT)
+    return drawn(wanted)
+
+
 @require_safe
 @throttled("drawn")
 def seen(request: OwnedRequest, said: str) -> HttpResponse:
     """A picture. It is always the same, so whoever has it need not ask again."""
     try:
-        wanted = signing.loads(said[:_LONGEST], salt=_SALT)
-        file = drawn(wanted)
+        file = _file(said)
     except (signing.BadSignature, KeyError, ValueError, TypeError, SceneError):
         raise Http404("There is no such picture.") from None
     response = HttpResponse(file.body, content_type=file.kind)
