@@ -1,4 +1,4 @@
-"""Django's test runner: in parallel, saying how to repeat what failed, and
+"""Django's test runner: in parallel, the longest first, saying how to repeat what failed, and
 closing with the plain line that says what was counted."""
 
 from __future__ import annotations
@@ -10,37 +10,17 @@ from unittest.mock import patch
 
 from django.db import connection
 from django.test import LiveServerTestCase, SimpleTestCase, TransactionTestCase
-from django.test.runner import DiscoverRunner, ParallelTestSuite
+from django.test.runner import DiscoverRunner
 
 from tests.runner_line import closing_line, how_to_repeat
 
-_ORDER = ("tests.imaging", "tests.web", "tests.drills", "tests.optics", "tests.drawing")
-"""Of rooms, those first that have the longest tests: none of those is left for the end."""
-
-
-class Mixed(ParallelTestSuite):
-    """Tests that drive a browser, which mostly wait, among those that compute: one after every so
-    many, so that neither a core nor a browser waits for the other."""
-
-    def __init__(self, subsuites: list[Any], *args: Any, **kwargs: Any) -> None:
-        super().__init__(mixed(subsuites), *args, **kwargs)
-
-
-def mixed(subsuites: list[Any]) -> list[Any]:
-    """Those of browsers spread evenly over the others; both in the order of their rooms."""
-    ordered = sorted(subsuites, key=_room)
-    waiting = [one for one in ordered if isinstance(_first(one), LiveServerTestCase)]
-    rest = [one for one in ordered if not isinstance(_first(one), LiveServerTestCase)]
-    places = [(at / max(len(waiting), 1), 0, at) for at in range(len(waiting))]
-    places += [(at / max(len(rest), 1), 1, at) for at in range(len(rest))]
-    return [(waiting, rest)[which][at] for _, which, at in sorted(places)]
+_ORDER = ("tests.browser", "tests.web", "tests.imaging", "tests.optics", "tests.drawing")
 
 
 class CountingRunner(DiscoverRunner):
     """Remembers the outcome and prints it last of all, after the databases are gone."""
 
     outcome: unittest.TestResult | None = None
-    parallel_test_suite = Mixed
     reorder_by = (LiveServerTestCase, TransactionTestCase, SimpleTestCase)
 
     def load_tests_for_label(self, label: str, discover_kwargs: Any) -> Any:
@@ -64,16 +44,11 @@ class CountingRunner(DiscoverRunner):
         return failures
 
 
-def _first(suite: Any) -> Any:
-    """Some test of a suite."""
+def _room(suite: Any) -> int:
+    """Where its room stands in the order: a test that waits for a browser starts first."""
     while isinstance(suite, unittest.TestSuite):
         suite = next(iter(suite), None)
-    return suite
-
-
-def _room(suite: Any) -> int:
-    """Where its room stands in the order."""
-    module = type(_first(suite)).__module__
+    module = type(suite).__module__
     return next((at for at, room in enumerate(_ORDER) if module.startswith(room)), len(_ORDER))
 
 

@@ -80,7 +80,7 @@ class BrowserTest(StaticLiveServerTestCase):
 
     def wait_until(self, script: str) -> None:
         """Wait until a script returns something true."""
-        WebDriverWait(self.driver, WAIT, poll_frequency=0.03).until(
+        WebDriverWait(self.driver, WAIT, poll_frequency=0.05).until(
             lambda driver: driver.execute_script(script), script
         )
 
@@ -94,7 +94,7 @@ class BrowserTest(StaticLiveServerTestCase):
         )
 
     def wait_for(self, condition: Callable[[], object], message: str = "") -> None:
-        WebDriverWait(self.driver, WAIT, poll_frequency=0.03).until(
+        WebDriverWait(self.driver, WAIT, poll_frequency=0.05).until(
             lambda driver: condition(), message
         )
 
