@@ -53,11 +53,11 @@ class LearnerTest(unittest.TestCase):
             self.assertTrue(found.leans)
 
     def test_by_chance_alone_most_come_back_so_and_none_are_pulled_one_way(self) -> None:
-        found = [learner(seed, even=False) for seed in range(100)]
+        found = [learner(seed, even=False) for seed in range(60)]
         within = [
             abs(one.bias - BIAS) < 0.03 and abs(one.scatter - SCATTER) < 0.03 for one in found
         ]
-        self.assertGreater(sum(within), 66)  # 60 tries leave 2.3 % of chance
+        self.assertGreater(sum(within), 40)  # 60 tries leave 2.3 % of chance
         self.assertAlmostEqual(statistics.fmean(one.bias for one in found), BIAS, delta=0.008)
         self.assertAlmostEqual(statistics.fmean(one.scatter for one in found), SCATTER, delta=0.008)
 

@@ -6,6 +6,7 @@ import io
 import math
 import random
 import unittest
+from functools import cache
 from typing import Any
 
 import cv2
@@ -116,7 +117,9 @@ class StarTest(unittest.TestCase):
 
 
 class BlurTest(unittest.TestCase):
-    def make(self, part: str, seed: int = 5) -> tuple[Any, Any, Task]:
+    @staticmethod
+    @cache
+    def make(part: str, seed: int = 5) -> tuple[Any, Any, Task]:
         task = blur.DRILL.make(gear(), random.Random(seed), part, 1)
         assert task.picture is not None
         assert task.after is not None
