@@ -16,8 +16,8 @@ _REACH = {1: (1500.0, 10_000.0), 2: (1200.0, 16_000.0), 3: (900.0, 25_000.0)}
 """By level: between which distances things stand, mm."""
 _THINGS = {1: ("person",), 2: ("person", "person", "bollard"), 3: ("person", "bollard", "crate")}
 """By level: a crate is of no known size, so only the ground tells."""
-RIGHT = 0.15
-"""ln(judged ÷ true) up to which a judgement counts as right: what the planner takes as usual."""
+RIGHT = math.log(1.15)
+"""|ln(judged ÷ true)| up to which a judgement counts as right: what the planner takes as usual."""
 EYE = 1600.0
 
 

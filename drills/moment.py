@@ -18,6 +18,8 @@ from optics.base.errors import OutOfRange
 SEEN, TILE = "seen", "tile"
 STEP = 25
 """ms: moments are told apart that far."""
+_FINE = 10
+"""ms: the same for one's own lag, so that what is written is what is kept."""
 SHUTTER = 0.05
 """s from the button to the exposure, of the camera itself: a usual one."""
 _LEAST, _MOST = 0.1, 0.35
@@ -36,12 +38,10 @@ def make(gear: Gear, luck: random.Random, part: str, level: int) -> Task:
 
 
 def _seen(luck: random.Random, level: int) -> Task:
-    late = [at * STEP / 1000 for at in range(2000 // STEP)]
+    late = [at * _FINE / 1000 for at in range(2000 // _FINE)]
     outcomes = tuple(Outcome(_LEAST <= one <= _MOST, one, facts={"late": one}) for one in late)
-    facts = {"wait_ms": luck.randint(1500, 5000), "step_ms": STEP, "side": luck.choice((-1, 1))}
-    return Task(
-        "moment", SEEN, level, Stage.MOMENT, tuple(late), outcomes, round(200 / STEP), 0, facts
-    )
+    facts = {"wait_ms": luck.randint(1500, 5000), "step_ms": _FINE, "side": luck.choice((-1, 1))}
+    return Task("moment", SEEN, level, Stage.MOMENT, tuple(late), outcomes, 200 // _FINE, 0, facts)
 
 
 def _tile(gear: Gear, luck: random.Random, level: int) -> Task:

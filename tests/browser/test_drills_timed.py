@@ -6,10 +6,18 @@ from typing import Any
 from urllib.parse import urlsplit
 
 from selenium.webdriver.common.by import By
+from selenium.webdriver.common.keys import Keys
+from selenium.webdriver.support.ui import WebDriverWait
 
+from tests.browser.base import WAIT
 from tests.browser.cut import Line
 from tests.browser.test_drills import SHOWN, TOLD, WAITING, Drilled
 from web.drills.models import Try
+
+_ALL_HERE = (
+    "return caches.open('aim-pages-1').then((cache) => cache.keys()).then((all) =>"
+    " drill.tasks.every((t) => all.some((one) => one.url.endsWith(t.picture.src))))"
+)
 
 
 class MomentTest(Drilled):
@@ -69,6 +77,59 @@ class MomentTest(Drilled):
         self.assertLessEqual(places, 5)
 
 
+class BetweenTest(Drilled):
+    """What happens while a picture is on its way, or where there is none."""
+
+    expected_in_console = ("404 (Not Found)",)
+
+    def test_no_key_answers_a_task_that_is_not_there_yet(self) -> None:
+        self.do("distance")
+        self.press(Keys.ENTER)
+        self.wait_until(TOLD)
+        self.read(
+            "HTMLImageElement.prototype.decode = () => new Promise((go) => { window.aimGo = go; });"
+            "drill.next()"
+        )
+        self.press(Keys.ENTER, Keys.ARROW_RIGHT, "1", " ")
+        self.assertEqual(
+            self.read("return [drill.at, drill.told, drill.done.length]"), [1, False, 1]
+        )
+        self.wait_until("return drill.picture.image.naturalWidth > 0")
+        self.read("window.aimGo()")
+        self.wait_until(SHOWN)
+        self.press(Keys.ENTER)
+        self.wait_until(TOLD)
+
+    def test_a_task_whose_picture_is_missing_is_left_out(self) -> None:
+        self.do("distance")
+        self.read("drill.tasks[1].picture.src = '/drills/seen/none/'; drill.next()")
+        self.wait_for_text("#said", "this one is left out")
+        self.assertFalse(self.find("#set").is_displayed())
+        self.press(Keys.ENTER)
+        self.wait_until("return drill.at === 2")
+        self.assertEqual(self.read("return drill.done.length"), 0)
+
+    def test_a_view_that_was_only_looked_at_has_none_beside_it(self) -> None:
+        for seed in range(40):
+            self.do("star", seed=str(seed))
+            if self.read("return drill.tasks.some((t) => t.stage === 'choice')"):
+                break
+        self.go_to("t.stage === 'choice'")
+        self.press("1")
+        self.wait_until(TOLD)
+        self.assertEqual(self.read("return document.querySelectorAll('.stack').length"), 1)
+
+    def test_what_is_no_distance_is_said_where_it_was_typed(self) -> None:
+        self.do("distance")
+        before = self.text(".stop-label")
+        self.find(".typed").send_keys("soon")
+        self.wait_for_text(".dial-line .message", "Type a number of m, such as")
+        self.assertEqual(self.text(".stop-label"), before)
+        self.type_in(".typed", "4 m")
+        self.assertEqual(self.text(".dial-line .message"), "")
+        self.assertNotEqual(self.text(".stop-label"), before)
+
+
 class OffLineTest(Drilled):
     expected_in_console = (
         "ERR_CONNECTION_REFUSED",
@@ -80,23 +141,18 @@ class OffLineTest(Drilled):
     def test_opened_once_a_drill_goes_on_without_a_signal(self) -> None:
         host = urlsplit(self.live_server_url)
         line = Line(str(host.hostname), int(host.port or 0))
-        address = f"http://{host.hostname}:{line.port}/drills/blur/practice/?seed=3"
+        address = f"http://{host.hostname}:{line.port}/drills/focus/practice/?seed=3"
         self.driver.get(address)
         self.wait_until("return navigator.serviceWorker.controller !== null")
         self.driver.refresh()  # the worker keeps it as it is opened, with its pictures
-        self.wait_until(
-            "return caches.open('aim-pages-1').then((cache) => cache.keys()).then((all) =>"
-            " drill.tasks.every((t) => [t.picture.src, t.picture.after].every((src) =>"
-            "  all.some((one) => one.url.endsWith(src)))))"
-        )
+        # Drawing them takes a machine that does other things a while.
+        WebDriverWait(self.driver, 6 * WAIT).until(lambda d: d.execute_script(_ALL_HERE))
         line.cut()
         self.driver.get(address)
         self.wait_until("return document.querySelector('.taken') !== null")
         self.wait_until(SHOWN)
         self.assertGreater(self.read("return document.querySelector('.still img').naturalWidth"), 0)
-        self.press("1")
-        self.wait_until("return document.querySelectorAll('.choices').length === 2")
-        self.press("1")
+        self.press(Keys.ARROW_UP, Keys.ENTER)
         self.wait_until(TOLD)
         self.wait_for_text("#line", "1 kept on this device, not sent yet")
         before = Try.objects.count()

@@ -63,25 +63,25 @@ class LearnerTest(unittest.TestCase):
 
 
 def tries(pattern: str, level: int = 1, part: str = "a") -> list[Tried]:
-    return [Tried(part, level, one == "x") for one in pattern]
+    return [Tried(part, level, one == "+") for one in pattern]
 
 
 class ProgressTest(unittest.TestCase):
     def test_levels_follow_what_goes_well(self) -> None:
         self.assertEqual(progress.level_of([]), 1)
-        self.assertEqual(progress.level_of(tries("xxxxxxx")), 1)  # too few to tell
-        self.assertEqual(progress.level_of(tries("xxxxxxxx")), 2)
-        self.assertEqual(progress.level_of(tries("xxxxxxxx") + tries("x", 2)), 2)
-        self.assertEqual(progress.level_of(tries("x.......", 2)), 1)
-        self.assertEqual(progress.level_of(tries("x.x.x.x.", 2)), 2)
-        self.assertEqual(progress.level_of(tries("xxxxxxxxxx", 3)), 3)
-        self.assertEqual(progress.level_of(tries("..........", 1)), 1)
+        self.assertEqual(progress.level_of(tries("+++++++")), 1)  # too few to tell
+        self.assertEqual(progress.level_of(tries("++++++++")), 2)
+        self.assertEqual(progress.level_of(tries("++++++++") + tries("+", 2)), 2)
+        self.assertEqual(progress.level_of(tries("+-------", 2)), 1)
+        self.assertEqual(progress.level_of(tries("+-+-+-+-", 2)), 2)
+        self.assertEqual(progress.level_of(tries("++++++++++", 3)), 3)
+        self.assertEqual(progress.level_of(tries("----------", 1)), 1)
 
     def test_the_weakest_comes_first_and_more_often(self) -> None:
         made = {
-            drill.key: standing(drill, tries("x" * 20, part=drill.parts[0])) for drill in DRILLS
+            drill.key: standing(drill, tries("+" * 20, part=drill.parts[0])) for drill in DRILLS
         }
-        made["blur"] = standing(BY_KEY["blur"], tries("...x" * 5, part="near"))
+        made["blur"] = standing(BY_KEY["blur"], tries("---+" * 5, part="near"))
         order = progress.weakest_first(made.values())
         self.assertEqual(order[0].drill.key, "blur")
         five = {one.drill.key: count for one, count in progress.five_minutes(made.values())}
@@ -92,7 +92,7 @@ class ProgressTest(unittest.TestCase):
 
     def test_within_a_drill_too(self) -> None:
         drill = BY_KEY["distance"]
-        of = tries("x" * 20, part="near") + tries("." * 20, part="far")
+        of = tries("+" * 20, part="near") + tries("-" * 20, part="far")
         asked = progress.parts_for(standing(drill, of), 3000, random.Random(1))
         self.assertGreater(asked.count("far"), 4 * asked.count("near"))
         self.assertGreater(asked.count("near"), 100)  # now and then, all the same

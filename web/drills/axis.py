@@ -19,6 +19,7 @@ def axis(stops: Sequence[float], system: str) -> dict[str, Any]:
         "width": drawn.width,
         "places": drawn.places,
         "ticks": [(tick.x, tick.label) for tick in drawn.ticks],
+        "unit": BY_KEY[system].key,
         "few": [(tick.x, tick.label) for tick in drawn.few],
         "numbers": [_number(stop, system) for stop in stops],
     }

@@ -3,16 +3,12 @@
 from __future__ import annotations
 
 import math
-import re
 from collections.abc import Iterable
-from dataclasses import dataclass, field
-from datetime import UTC, datetime, timedelta
+from datetime import datetime
 from typing import Any
 
 from django.core.exceptions import ValidationError
 from django.db import transaction
-from django.utils import timezone
-from django.utils.dateparse import parse_datetime
 
 from drills.distance import RIGHT, band_of
 from drills.every import BY_KEY, DRILLS
@@ -20,23 +16,12 @@ from drills.progress import Standing, Tried, standing
 from web.drills.models import MOST_TRIES, Try
 from web.people.models import Owner
 from web.ui.fields import read_length
+from web.ui.sent import KEY, MOST_AT_ONCE, Heard, time_of
 
-MOST_AT_ONCE = 500
-_KEY = re.compile(r"[0-9a-f-]{8,36}")
-_EARLIEST = datetime(2000, 1, 1, tzinfo=UTC)
 _LONGEST_MS = 3_600_000
 _LEAST_MM, _MOST_MM = 100.0, 1e6
 WAYS = {"paced": "paced", "taped": "with a tape", "focused": "focused on it"}
 """How a distance in the field was found out."""
-
-
-@dataclass
-class Heard:
-    """What became of tries that were sent: the keys of those that are kept now, and of the others
-    why not."""
-
-    kept: list[str] = field(default_factory=list)
-    refused: list[tuple[str, str]] = field(default_factory=list)
 
 
 @transaction.atomic
@@ -51,7 +36,7 @@ def hear(owner: Owner, sent: object) -> Heard:
     there = set(Try.objects.filter(owner=owner, key__in=keys).values_list("key", flat=True))
     fresh, back = [], []
     for one, key in zip(sent, keys, strict=True):
-        if not _KEY.fullmatch(key):
+        if not KEY.fullmatch(key):
             heard.refused.append((key, "It has no key."))
             continue
         if isinstance(one.get("undo"), str):
@@ -79,11 +64,9 @@ def _make_room(owner: Owner) -> None:
 
 def read(one: dict[str, Any], key: str, owner: Owner) -> Try | str:
     """A try from plain data; or why it is none."""
-    at = _time(one.get("at"))
-    if at is None:
-        return "It has no time."
-    if not _EARLIEST < at < timezone.now() + timedelta(days=2):
-        return "Its time cannot be: look at the clock of the device."
+    at = time_of(one.get("at"))
+    if isinstance(at, str):
+        return at
     if one.get("way"):
         return _in_the_field(one, key, at, owner)
     drill = BY_KEY.get(str(one.get("drill", "")))
@@ -124,15 +107,6 @@ def _in_the_field(one: dict[str, Any], key: str, at: datetime, owner: Owner) -> 
         owner=owner, key=key, drill="distance", part=band_of(was), level=1, at=at,
         right=abs(off) <= RIGHT, off=off, said_mm=said, was_mm=was, way=one["way"],
     )  # fmt: skip
-
-
-def _time(value: object) -> datetime | None:
-    """A time with its zone; None for none."""
-    try:
-        at = parse_datetime(str(value)[:40])
-    except ValueError:  # of the right form, and no time
-        return None
-    return None if at is None or at.tzinfo is None else at
 
 
 def _number(value: object) -> float | None:

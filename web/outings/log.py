@@ -8,36 +8,21 @@ each other if they do not say the same, and both stay until somebody settles it.
 
 from __future__ import annotations
 
-import re
 from collections.abc import Iterable
-from dataclasses import dataclass, field
-from datetime import UTC, datetime, timedelta
+from dataclasses import dataclass
 from typing import Any
 
 from django.db import transaction
-from django.utils import timezone
-from django.utils.dateparse import parse_datetime
 
 from web.outings.models import MOST_ENTRIES, Entry, Item, Outing, What
+from web.ui.sent import KEY, MOST_AT_ONCE, Heard, time_of
 from web.ui.text import cleaned
 
-MOST_AT_ONCE = 500
-_KEY = re.compile(r"[0-9a-f-]{8,36}")
 _WORD = 24
 LONGEST_NOTE = 500
 _LONGEST_SAID = 12
-_EARLIEST = datetime(2000, 1, 1, tzinfo=UTC)
 WORDS = ("holds", "just", "soft")
 ENDS = ("nearest", "subject", "farthest")
-
-
-@dataclass
-class Heard:
-    """What became of entries that were sent: the keys of those that are kept now, and of the others
-    why not."""
-
-    kept: list[str] = field(default_factory=list)
-    refused: list[tuple[str, str]] = field(default_factory=list)
 
 
 @transaction.atomic
@@ -52,7 +37,7 @@ def hear(outing: Outing, sent: object) -> Heard:
     fresh: list[Entry] = []
     for one in sent[:MOST_AT_ONCE]:
         key = str(one.get("key", ""))[:36] if isinstance(one, dict) else ""
-        if not _KEY.fullmatch(key):
+        if not KEY.fullmatch(key):
             heard.refused.append((key, "It has no key."))
         elif key in there:
             heard.kept.append(key)
@@ -76,11 +61,9 @@ def read(one: dict[str, Any], key: str, items: dict[int, Item]) -> Entry | str:
     what = one.get("what")
     if what not in What.values:
         return "It is nothing that can be logged."
-    at = _time(one.get("at"))
-    if at is None:
-        return "It has no time."
-    if not _EARLIEST < at < timezone.now() + timedelta(days=2):
-        return "Its time cannot be: look at the clock of the device."
+    at = time_of(one.get("at"))
+    if isinstance(at, str):
+        return at
     item = one.get("item")
     there = items.get(item) if isinstance(item, int) else None
     # None too where it was taken out of the outing meanwhile: what happened still happened
@@ -94,15 +77,6 @@ def read(one: dict[str, Any], key: str, items: dict[int, Item]) -> Entry | str:
         follows=_word(one.get("follows"), 36),
         says=_said(one.get("says")),
     )
-
-
-def _time(value: object) -> datetime | None:
-    """A time with its zone; None for none."""
-    try:
-        at = parse_datetime(str(value)[:40])
-    except ValueError:  # of the right form, and no time
-        return None
-    return None if at is None or at.tzinfo is None else at
 
 
 def _word(value: object, most: int) -> str:

@@ -35,18 +35,6 @@ def taken_for(of: Judgement, system: str) -> str:
 
 
 @register.filter
-def down(share: float, height: float) -> str:
-    """Where a share begins in a drawing that is so high, from above."""
-    return f"{(1.0 - share) * height:.1f}"
-
-
-@register.filter
-def high(share: float, height: float) -> str:
-    """How high a share is drawn."""
-    return f"{share * height:.1f}"
-
-
-@register.filter
 def column(at: int, wide: float) -> str:
     """Where a column of a drawing begins, by its place from 1."""
     return f"{(at - 1) * wide:.1f}"

@@ -112,18 +112,6 @@ def hundred(share: float) -> str:
 
 
 @register.filter
-def of(share: float, whole: float) -> str:
-    """A share of a length to draw."""
-    return f"{share * whole:.1f}"
-
-
-@register.filter
-def from_top(share: float, whole: float) -> str:
-    """What is left of it above."""
-    return f"{(1.0 - share) * whole:.1f}"
-
-
-@register.filter
 def minus(value: float) -> float:
     """The same to the other side."""
     return -value

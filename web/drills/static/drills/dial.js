@@ -56,16 +56,21 @@ class Dial {
   }
 
   offerTyping() {
-    const { numbers } = this.task.axis;
+    const { numbers, unit } = this.task.axis;
+    const says = made("p", { className: "message", role: "alert" });
     const field = made("input", { type: "text", inputMode: "decimal", className: "form-control typed", "aria-label": "Or type it", placeholder: "or type it", autocomplete: "off", maxLength: 8 });
     field.addEventListener("input", () => {
-      const wanted = /inf|∞/i.test(field.value) ? Infinity : Number(field.value.replace(",", "."));
+      const text = field.value.trim().toLowerCase();
+      const bare = text.endsWith(unit) ? text.slice(0, -unit.length) : text;
+      const wanted = /inf|∞/.test(text) ? Infinity : Number(bare.replace(",", "."));
+      const wrong = text !== "" && !(wanted > 0);
+      says.textContent = wrong ? `Type a number of ${unit}, such as ${numbers[this.last >> 1]}.` : "";
+      field.setAttribute("aria-invalid", String(wrong));
       if (!(wanted > 0)) return;
       const off = (at) => Math.abs(1 / (numbers[at] ?? Infinity) - 1 / wanted);
       this.go(numbers.reduce((best, _, at) => (off(at) < off(best) ? at : best), 0));
     });
-    this.line.append(field);
-    this.field = field;
+    this.line.append(field, says);
   }
 
   // A lens is looked through wide open, and taken with closed.
@@ -177,7 +182,8 @@ class Choice {
     this.first.querySelectorAll("button:not(:disabled)")[number - 1]?.click();
   }
 
+  // A magnified view that was only looked at has no better one beside it.
   reveal() {
-    this.picture?.reveal(this.task.best);
+    if (this.task.picture?.kind !== "stack") this.picture?.reveal(this.task.best);
   }
 }

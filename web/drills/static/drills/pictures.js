@@ -14,6 +14,10 @@ class StillPicture {
     return this.image.decode().catch(() => {});
   }
 
+  get missing() {
+    return !this.image.naturalWidth;
+  }
+
   show() {}
 
   stop() {}
@@ -56,6 +60,10 @@ class StackPicture {
 
   get ready() {
     return Promise.all(Object.values(this.files).map((one) => one.decode())).catch(() => {});
+  }
+
+  get missing() {
+    return Object.values(this.files).some((one) => !one.naturalWidth);
   }
 
   show(at) {

@@ -62,6 +62,7 @@ class Player {
     this.part("picture").replaceChildren(...(this.picture ? [this.picture.element] : []));
     const room = this.part("answer");
     room.replaceChildren();
+    this.stage = null; // until the picture is there, no key answers anything
     this.part("next").hidden = true;
     this.part("uncounted").hidden = true;
     this.part("set").hidden = !["dial", "row"].includes(task.stage);
@@ -71,6 +72,10 @@ class Player {
     const current = this.at;
     if (this.picture) await this.picture.ready;
     if (current !== this.at) return;
+    if (this.picture?.missing) {
+      this.leaveOut();
+      return;
+    }
     this.stage = new kinds[task.stage](task, room, this.picture, took);
     if (this.stage.at !== undefined) this.picture?.show(this.stage.at);
     this.part("set").disabled = false;
@@ -79,6 +84,16 @@ class Player {
       this.since = performance.now();
       this.part("task").dataset.shown = this.at;
     });
+  }
+
+  // Without its picture nothing can be asked, and nothing counts.
+  leaveOut() {
+    this.told = true;
+    this.part("picture").replaceChildren();
+    this.part("said").replaceChildren("Its picture is not on this device: this one is left out.");
+    this.part("set").hidden = true;
+    this.part("next").hidden = false;
+    this.part("next").focus({ preventScroll: true });
   }
 
   set(when) {
