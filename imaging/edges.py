@@ -8,7 +8,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from imaging.errors import BadLight, NoEdge, NotSlanted
-from imaging.numbers import Array, Luminance
+from imaging.numbers import Array, Luminance, median, straight
 from imaging.spread import (
     BINS_IN_BLUR,
     ENOUGH_IN_BIN,
@@ -125,8 +125,9 @@ def _noise(pixels: _Pixels, level: Array, place: Array, half: float) -> Array:
         values, where = pixels.level[side], pixels.across[side]
         if len(values) < 8:
             raise NoEdge("The edge is too short to be measured.")
-        rest = values - np.polyval(np.polyfit(where, values, 1), where)
-        ends.append((float(np.median(values)), max(float(np.var(rest)), 1e-8)))
+        slope, foot = straight(where, values)
+        rest = values - (slope * where + foot)
+        ends.append((median(values), max(float(np.var(rest)), 1e-8)))
     (low, at_low), (high, at_high) = sorted(ends)
     share = np.clip((level - low) / max(high - low, 1e-9), 0.0, 1.0)
     return np.asarray(at_low + share * (at_high - at_low))
@@ -170,8 +171,8 @@ def measured(picture: Luminance, line: Line, room: float) -> Edge:
 
 
 def _sides(pixels: _Pixels, half: float) -> tuple[float, float]:
-    first = float(np.median(pixels.level[pixels.across < -0.7 * half]))
-    second = float(np.median(pixels.level[pixels.across > 0.7 * half]))
+    first = median(pixels.level[pixels.across < -0.7 * half])
+    second = median(pixels.level[pixels.across > 0.7 * half])
     return first, second
 
 
@@ -212,9 +213,9 @@ def _by_moments(pixels: _Pixels, line: Line, half: float) -> Line:
     keep = np.ones(len(off), dtype=bool)
     slope, place = 0.0, 0.0
     for _ in range(3):
-        slope, place = np.polyfit(along[good][keep], off[keep], 1)
-        rest = np.abs(off - np.polyval((slope, place), along[good]))
-        limit = max(3.0 * float(np.median(rest)) * 1.4826, 0.2)
+        slope, place = straight(along[good][keep], off[keep])
+        rest = np.abs(off - (slope * along[good] + place))
+        limit = max(3.0 * median(rest) * 1.4826, 0.2)
         keep = rest <= limit
         if int(keep.sum()) < 3:
             break

@@ -125,11 +125,16 @@ class _Edges:
         c, s = np.cos(self.turn * off), np.sin(self.turn * off)
         by_disc = -2.0 * _bent(np.asarray(z, float)) * math.pi * self.frequency * fall
         by_square = -2.0 * (math.pi * self.frequency) ** 2 * passed
-        odd = np.stack((passed, by_disc, by_square), axis=-1) / self.turn[:, None]
-        found = self.sines @ (odd * c[:, None]) - self.cosines @ (odd * s[:, None])
-        by_place = -(self.cosines @ (passed * c) + self.sines @ (passed * s))
-        slopes = np.stack((found[:, 1], found[:, 2], by_place), axis=-1)
-        return 0.5 + found[:, 0], slopes
+        odd = np.empty((4, len(c)))
+        odd[0], odd[1], odd[2] = passed, by_disc, by_square
+        odd[:3] /= self.turn
+        odd[3] = passed
+        even = odd * s
+        odd *= c
+        odd[3], even[3] = -even[3], odd[3].copy()
+        found = self.sines @ odd.T
+        found -= self.cosines @ even.T
+        return 0.5 + found[:, 0], found[:, 1:]
 
 
 def _bent(z: Array) -> Array:
@@ -155,25 +160,27 @@ def coarse(profile: Profile) -> float:
     """The disc, of some tried, that a profile is nearest to, pixels."""
     edges = _Edges(profile)
     weight = 1.0 / np.sqrt(profile.variance)
-    costs = []
     discs = _TRIED[2.2 * edges.reach > _TRIED]
     shapes = 0.5 + edges.sines @ (
         (edges.sampled / edges.turn)[:, None] * jinc(math.pi * np.outer(edges.frequency, discs))
     )
-    for shape in shapes.T:
-        columns = np.stack((np.ones_like(shape), shape), axis=-1) * weight[:, None]
-        left = profile.level * weight - columns @ _solved(columns, profile.level * weight)
-        costs.append(float(left @ left))
-    return _lowest(discs, costs) if costs else 1.0
+    if not len(discs):
+        return 1.0
+    share = weight**2 / float(weight @ weight)
+    level = (profile.level - float(share @ profile.level)) * weight
+    shapes = (shapes - share @ shapes) * weight[:, None]
+    along = level @ shapes
+    costs = float(level @ level) - along**2 / np.einsum("ij,ij->j", shapes, shapes)
+    return _lowest(discs, costs)
 
 
-def _lowest(discs: Array, costs: list[float]) -> float:
+def _lowest(discs: Array, costs: Array) -> float:
     """The disc at which costs are least: between those tried, where the parabola through the three
     lowest has its foot."""
     at = int(np.argmin(costs))
     if not 0 < at < len(costs) - 1:
         return float(discs[at])
-    below, least, above = costs[at - 1 : at + 2]
+    below, least, above = map(float, costs[at - 1 : at + 2])
     bend = below - 2.0 * least + above
     off = 0.5 * (below - above) / bend if bend > 0 else 0.0
     return float(discs[at] * (discs[at + 1] / discs[at]) ** float(np.clip(off, -0.5, 0.5)))
@@ -183,7 +190,10 @@ def _solved(columns: Array, wanted: Array) -> Array:
     """The best sum of some columns, by their normal equations: they are few and unlike."""
     normal = columns.T @ columns
     normal.flat[:: len(normal) + 1] *= 1.0 + 1e-12
-    return np.asarray(np.linalg.solve(normal, columns.T @ wanted))
+    if len(normal) > 2:
+        return np.asarray(np.linalg.solve(normal, columns.T @ wanted))
+    (a, b), (_, c) = normal.tolist()
+    return np.asarray(np.array(((c, -b), (-b, a))) @ (columns.T @ wanted) / (a * c - b * b))
 
 
 def fitted(profile: Profile, start: float, shape: tuple[float, float] | None = None) -> Fitted:
@@ -226,22 +236,21 @@ def _search(
     weight = 1.0 / np.sqrt(profile.variance)
     wanted = profile.level * weight
     values = np.array(first)
+    away = profile.place / edges.reach * weight
     scale = np.array((start, start * start * 0.06, max(start, 1.0)))
     high = np.array((3.0 * edges.reach, edges.reach**2, edges.reach / 2))
     low = np.array((0.0, 0.0, -edges.reach / 2))
 
     def tried(values: Array) -> tuple[float, Array, Array]:
         shape, slopes = edges.at(*values)
-        parts = [np.ones_like(shape), shape]
+        columns = np.empty((len(shape), 4 if uneven else 2))
+        columns[:, 0], columns[:, 1] = weight, weight * shape
         if uneven:
-            parts += [profile.place / edges.reach * side for side in (1.0 - shape, shape)]
-        columns = np.stack(parts, axis=-1) * weight[:, None]
+            columns[:, 2], columns[:, 3] = away * (1.0 - shape), away * shape
         levels = _solved(columns, wanted)
         left = wanted - columns @ levels
-        rise = levels[1] + (
-            profile.place / edges.reach * (levels[3] - levels[2]) if uneven else 0.0
-        )
-        down = slopes * (rise * weight)[:, None]
+        rise = levels[1] * weight + (away * (levels[3] - levels[2]) if uneven else 0.0)
+        down = slopes * rise[:, None]
         down = down - columns @ _solved(columns, down)
         return float(left @ left), left, down * scale
 
@@ -250,13 +259,13 @@ def _search(
     for _ in range(_MOST_STEPS):
         normal, slope = down.T @ down, down.T @ left
         held = ((values <= low) & (slope < 0)) | ((values >= high) & (slope > 0))
-        free = ~held
-        if not free.any():
+        if held.all():
             break
-        inner = normal[np.ix_(free, free)]
-        inner = inner + np.diag(np.diag(inner) * damping + 1e-12)
-        step = np.zeros(3)
-        step[free] = np.linalg.solve(inner, slope[free])
+        normal.flat[::4] += normal.flat[::4] * damping + 1e-12
+        if held.any():  # stays where it is
+            slope[held], normal[held], normal[:, held] = 0.0, 0.0, 0.0
+            normal[held, held] = 1.0
+        step = np.linalg.solve(normal, slope)
         moved = np.clip(values + step * scale, low, high)
         after = tried(moved)
         if after[0] <= cost:

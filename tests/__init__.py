@@ -1,20 +1,29 @@
 """Tests. Their luck is settled: the same examples in every run, so that what is red is a fault.
 
-Under ``AIM_SEED`` (``./aim test --random``) they are others, and eight times as many: to find what
-nobody thought of. Property tests have no deadline: how fast a machine is today they do not ask.
+Every day each test takes a share of its examples, spread over all of them: a run is short enough to
+be waited for. ``./aim test --whole`` (``AIM_WHOLE``) takes all. Under ``AIM_SEED`` (``./aim test
+--random``) they are others, and eight times as many: to find what nobody thought of. Property tests
+have no deadline: how fast a machine is today they do not ask.
 """
 
 from __future__ import annotations
 
 import os
 import random
+from collections.abc import Sequence
+from typing import TypeVar
 
 from hypothesis import core, settings
 
 SEED = os.environ.get("AIM_SEED", "")
 """What this run's chance is drawn from, if not the usual."""
 
+WHOLE = bool(SEED or os.environ.get("AIM_WHOLE") or os.environ.get("AIM_RECORD"))
+"""Whether this run takes all there is, and not a share."""
+Thing = TypeVar("Thing")
+
 _MORE = 8
+_DAILY = 4
 
 settings.register_profile("aim", deadline=None, print_blob=True, derandomize=True, database=None)
 settings.register_profile(
@@ -26,9 +35,16 @@ if SEED:
 
 
 def examples(usual: int) -> int:
-    """How many examples to try where ``usual`` is plenty: for every day two in three of them, and
-    many times as many with other luck."""
-    return usual * _MORE if SEED else max(usual * 2 // 3, 1)
+    """How many examples to try where ``usual`` is plenty: every day a share of them, and many times
+    as many with other luck."""
+    if SEED:
+        return usual * _MORE
+    return usual if WHOLE else max(usual // _DAILY, 2)
+
+
+def some(things: Sequence[Thing], one_in: int, first: int = 0) -> Sequence[Thing]:
+    """Of things that are all of a kind, one in so many every day, from the ``first`` on; or all."""
+    return things if WHOLE else things[first % max(min(one_in, len(things)), 1) :: one_in]
 
 
 def chance(name: int | str) -> random.Random:

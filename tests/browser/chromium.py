@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import os
+from pathlib import Path
 
 from selenium import webdriver
 from selenium.webdriver.chrome.options import Options
@@ -11,6 +12,9 @@ from selenium.webdriver.chrome.service import Service
 WIDE = (1280, 800)
 NARROW = (390, 844)
 
+_LIGHT, _WHOLE = Path("/usr/bin/chromium-headless-shell"), Path("/usr/bin/chromium")
+"""Without its windows Chromium draws the same pages for half the work; where that is not installed,
+the whole one does."""
 _FLAGS = (
     "--headless=new",
     "--no-sandbox",
@@ -28,7 +32,7 @@ def start(*, scripts: bool = True) -> webdriver.Chrome:
     """A browser of its own, with its console kept; ``scripts=False`` turns JavaScript off."""
     os.environ.update(SE_OFFLINE="true", SE_AVOID_STATS="true")
     options = Options()
-    options.binary_location = "/usr/bin/chromium"
+    options.binary_location = str(_LIGHT if _LIGHT.exists() else _WHOLE)
     for flag in _FLAGS:
         options.add_argument(flag)
     options.set_capability("goog:loggingPrefs", {"browser": "ALL"})

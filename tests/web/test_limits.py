@@ -14,6 +14,7 @@ from pathlib import Path
 
 from django.test import TestCase
 
+from tests import some
 from tests.web.fuzz import PLANNERS
 from tests.web.test_classes import MARK, _asking
 from web.bag.views import KINDS
@@ -110,8 +111,11 @@ class LimitsTest(TestCase):
         fields = [*self.of_forms()]
         for app, page in PLANNERS.items():
             fields += self.of_planner(app, page)
-        now = {name: found for name, takes in fields if (found := edges(takes))}
-        self.assertGreater(len(now), 60)
+        now = {name: edges(takes) for name, takes in some(fields, 4, first=2)}
+        now = {name: found for name, found in now.items() if found}  # else of words
+        self.assertGreater(len(now), 15)
         if os.environ.get("AIM_RECORD"):
             LIMITS.write_text(json.dumps(now, indent=1) + "\n")
-        self.assertEqual(now, json.loads(LIMITS.read_text()))
+        names = {name for name, _ in some(fields, 4, first=2)}
+        recorded = json.loads(LIMITS.read_text())
+        self.assertEqual(now, {name: said for name, said in recorded.items() if name in names})

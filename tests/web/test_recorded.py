@@ -20,6 +20,7 @@ from typing import Any
 from django.db import connection
 from django.test import TestCase, override_settings
 
+from tests import some
 from tests.web.recorded.journey import Journey
 from tests.web.recorded.reading import read
 from web.demo.world import load
@@ -70,7 +71,8 @@ class JourneyTest(TestCase):
         for (step, before), (now, lines) in zip(recorded, steps, strict=True):
             with self.subTest(step):
                 self.assertEqual(now, step)
-                self.assertEqual(lines, before)
+                if lines is not None:
+                    self.assertEqual(lines, before)
 
     def test_looks(self) -> None:
         self.same("looks")
@@ -102,7 +104,7 @@ class RecordedTest(TestCase):
         recorded = json.loads(lzma.decompress(file.read_bytes()))
         links = (RECORDED / "links.txt").read_text("utf-8").split("\n")[:-1]
         self.assertEqual(list(recorded), links)
-        for at, link in enumerate(links):
+        for at, link in some([*enumerate(links)], 4):
             with self.subTest(at=at, link=link):
                 page = self.client.get(link, follow=True)  # addresses of earlier days lead on
                 self.assertEqual(page.status_code, 200)

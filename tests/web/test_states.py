@@ -18,6 +18,7 @@ from django.db import connection
 from django.db.migrations.executor import MigrationExecutor
 from django.test import TestCase, TransactionTestCase
 
+from tests import some
 from web.bag.views import KINDS
 from web.kept.models import Kept
 from web.people.models import Owner
@@ -40,7 +41,7 @@ class StatesTest(TransactionTestCase):
 
     def test_each_migrates_and_opens(self) -> None:
         self.assertGreaterEqual(len(STATES), 15)
-        for state in STATES:
+        for state in some(STATES, 6, first=1):
             with self.subTest(state=state.name), tempfile.TemporaryDirectory() as folder:
                 path = str(Path(folder) / "old.sqlite3")
                 with sqlite3.connect(path) as old:

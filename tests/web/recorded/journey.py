@@ -13,6 +13,7 @@ from typing import Any
 from django.db.models import BooleanField
 from django.test import Client
 
+from tests import WHOLE
 from tests.web.walk.pages import Node, read
 from web.bag.models import InHand
 from web.bag.views import KINDS
@@ -27,7 +28,10 @@ VOLATILE = (
     (re.compile(r"\b\d{1,2} [A-Z][a-z]+ 20\d\d\b|\b20\d\d-\d\d-\d\d\S*"), "a day"),
     (re.compile(r"\b\d\d:\d\d\b"), "a time"),
 )
-Step = tuple[str, list[str]]
+Step = tuple[str, list[str] | None]
+"""What is asked, and what was said; None where it was not asked today."""
+_ONE_IN = 4
+"""Of what is looked at many times in the same way, so many are once every day."""
 
 
 def words(node: Node) -> Iterator[str]:
@@ -72,7 +76,7 @@ class Journey:
     """The steps of one browser."""
 
     def __init__(self) -> None:
-        self.client, self.steps = Client(), list[Step]()
+        self.client, self.steps, self.today = Client(), list[Step](), True
 
     def get(self, path: str, **query: str) -> Any:
         return self.step("get", path, query)
@@ -81,10 +85,15 @@ class Journey:
         return self.step("post", path, fields)
 
     def step(self, method: str, path: str, data: dict[str, str]) -> Any:
-        answer = getattr(self.client, method)(path, data)
         told = " ".join(f"{name}={value}" for name, value in sorted(data.items()))
-        self.steps.append((f"{len(self.steps)} {method} {path} {told}"[:160], said(answer)))
+        asked = f"{len(self.steps)} {method} {path} {told}"[:160]
+        answer = getattr(self.client, method)(path, data) if self.today else None
+        self.steps.append((asked, None if answer is None else said(answer)))
         return answer
+
+    def turn(self, at: int) -> None:
+        """Whether what follows, of which there is much, is asked today."""
+        self.today = WHOLE or at % _ONE_IN == 0
 
     @property
     def owner(self) -> Owner:
@@ -116,9 +125,14 @@ class Journey:
                 self.get(f"/bag/{slug}/{thing.pk}/")
             form = kind.form(instance=things[0], owner=self.owner)
             right = {name: form.text_of(name) for name in form.fields}
+            first = kind.model.objects.filter(pk=things[0].pk)
+            as_it_was = first.values().get()
             for at, name in enumerate(form.fields):
+                self.turn(at)
                 for wrong in (WRONG[at % 5], WRONG[(at + 1) % 5], ""):
                     self.post(f"/bag/{slug}/{things[0].pk}/", **(right | {name: wrong}))
+                    first.update(**as_it_was)
+            self.turn(0)
             self.post(f"/bag/{slug}/new/", **(right | {"name": "Another"}))
             self.post(f"/bag/{slug}/new/", **(right | {"name": "Another"}))
             for count in (1, 2, 3) if "marks" in right else ():
@@ -170,14 +184,16 @@ class Journey:
             for field in kind.model.told():
                 keys = [key for key, _ in field.choices or ()]
                 keys += [True, False] if isinstance(field, BooleanField) else []
-                for key in keys:
+                for at, key in enumerate(keys):
                     before = getattr(thing, field.name)
                     if key in ("own", before):
                         continue  # an own format has sides too
+                    self.turn(at)
                     kind.model.objects.filter(pk=thing.pk).update(**{field.name: key})
                     self.get(f"/bag/{slug}/{thing.pk}/")
                     self.advice()
                     kind.model.objects.filter(pk=thing.pk).update(**{field.name: before})
+            self.turn(0)
 
     def advice(self) -> None:
         for path in ("/cards/plan/sheet/", "/sky/walk/", "/cards/night/card/"):
