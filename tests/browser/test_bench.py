@@ -10,6 +10,7 @@ from selenium.webdriver.support.ui import WebDriverWait
 
 from tests.browser.base import BrowserTest
 from tests.browser.test_pages import AXE
+from tests.web.looking import small_frames_once
 from tests.web.test_bench import file
 from web.bench.models import Frame, Test
 
@@ -22,6 +23,10 @@ LONG = 120
 
 
 class BenchTest(BrowserTest):
+    def setUp(self) -> None:
+        super().setUp()
+        small_frames_once(self)
+
     def begin(self) -> None:
         self.open("/bench/")
         self.read(

@@ -12,6 +12,7 @@ from PIL import Image
 
 from imaging.reading import read
 from optics.lens.focusing import Way
+from tests.web.looking import small_frames_once
 from tests.web.test_bench import without_exif
 from tests.web.test_bench_readings import ReadingsTest
 from web.bag.models import Lens
@@ -42,6 +43,10 @@ def pair(which: str) -> bytes:
 
 
 class FramesTest(ReadingsTest):
+    def setUp(self) -> None:
+        super().setUp()
+        small_frames_once(self)
+
     def bring(self, *files: tuple[str, bytes], **more: str) -> Any:
         uploads = [SimpleUploadedFile(name, raw, "image/jpeg") for name, raw in files]
         return self.client.post(f"{self.at}frames/", {"file": uploads, **more})
