@@ -5,6 +5,8 @@ from __future__ import annotations
 import base64
 import io
 import math
+from functools import cache
+from unittest import mock
 
 import numpy as np
 from django.core import signing
@@ -12,6 +14,7 @@ from PIL import Image
 from selenium.webdriver import ActionChains
 from selenium.webdriver.common.keys import Keys
 
+from drills.pictures import ACROSS, STACK, File
 from drills.star import disc_at
 from optics.lens.conjugates import focus_of
 from optics.lens.depth import total_blur
@@ -19,6 +22,7 @@ from optics.lens.setup import Setup
 from tests.browser import chromium
 from tests.browser.base import BrowserTest
 from tests.drills.test_pictures import linear, width_of
+from web.drills import pictures
 from web.drills.models import Try
 
 PHONE = (390, 844)
@@ -27,7 +31,26 @@ SHOWN = "return document.getElementById('task').dataset.shown === String(drill.a
 TOLD = "return document.getElementById('task').dataset.told === String(drill.at)"
 
 
+@cache
+def plain(said: str) -> File:
+    """A grey picture in place of one that the made-up camera takes: large enough for any."""
+    across, down = STACK[0] * ACROSS, STACK[1] * 40
+    of = signing.loads(said, salt="drills")["of"]
+    size = (across, down) if of in ("stars", "far") else (600, 400)
+    held = io.BytesIO()
+    Image.new("L", size, 90).save(held, "PNG")
+    return File("image/png", held.getvalue())
+
+
 class Drilled(BrowserTest):
+    pictured = False
+    """Whether what is in the pictures matters; how they are drawn is tested in tests/drills."""
+
+    def setUp(self) -> None:
+        super().setUp()
+        if not self.pictured:
+            self.enterContext(mock.patch.object(pictures, "_file", plain))
+
     def do(self, drill: str, **said: str) -> None:
         """Open one, and wait for its first task."""
         more = "&".join(f"{name}={value}" for name, value in {"seed": "3", **said}.items())
@@ -136,6 +159,8 @@ class WithKeysTest(Drilled):
 
 
 class StarTest(Drilled):
+    pictured = True
+
     def test_it_is_as_wide_on_the_screen_as_optics_has_it(self) -> None:
         self.do("star")
         self.read("drill.task.picture.noise = 0; drill.task.picture.wobble = 0")

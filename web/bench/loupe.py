@@ -5,6 +5,7 @@ from __future__ import annotations
 import json
 import math
 from dataclasses import dataclass
+from functools import lru_cache
 from typing import Any
 
 import numpy as np
@@ -125,6 +126,7 @@ _NEAR, _WALL = 1500.0, 4000.0
 _WAVES = 60.0
 
 
+@lru_cache(maxsize=4)  # a megabyte each: the page asks for a pair, and then compares it
 def made_up(seed: int, which: str) -> bytes:
     """A file of a pair by the made-up camera: a board before a wall, focused by a confirmation
     light (``first``) and by the magnified view (``second``); a bush moves in the wind."""
