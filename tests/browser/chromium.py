@@ -36,10 +36,9 @@ def start(*, scripts: bool = True) -> webdriver.Chrome:
     for flag in _FLAGS:
         options.add_argument(flag)
     options.set_capability("goog:loggingPrefs", {"browser": "ALL"})
-    if not scripts:
-        blocked = {"profile.managed_default_content_settings.javascript": 2}
-        options.add_experimental_option("prefs", blocked)
     driver = webdriver.Chrome(options=options, service=Service("/usr/bin/chromedriver"))
+    if not scripts:
+        driver.execute_cdp_cmd("Emulation.setScriptExecutionDisabled", {"value": True})
     resize(driver, WIDE)
     return driver
 

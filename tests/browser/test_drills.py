@@ -5,8 +5,6 @@ from __future__ import annotations
 import base64
 import io
 import math
-from functools import cache
-from unittest import mock
 
 import numpy as np
 from django.core import signing
@@ -14,32 +12,20 @@ from PIL import Image
 from selenium.webdriver import ActionChains
 from selenium.webdriver.common.keys import Keys
 
-from drills.pictures import ACROSS, STACK, File
 from drills.star import disc_at
 from optics.lens.conjugates import focus_of
 from optics.lens.depth import total_blur
 from optics.lens.setup import Setup
 from tests.browser import chromium
 from tests.browser.base import BrowserTest
+from tests.browser.plain import grey_pictures
 from tests.drills.test_pictures import linear, width_of
-from web.drills import pictures
 from web.drills.models import Try
 
 PHONE = (390, 844)
 WAITING = "return Object.keys(localStorage).filter((one) => one.startsWith('aim-try:')).length"
 SHOWN = "return document.getElementById('task').dataset.shown === String(drill.at)"
 TOLD = "return document.getElementById('task').dataset.told === String(drill.at)"
-
-
-@cache
-def plain(said: str) -> File:
-    """A grey picture in place of one that the made-up camera takes: large enough for any."""
-    across, down = STACK[0] * ACROSS, STACK[1] * 40
-    of = signing.loads(said, salt="drills")["of"]
-    size = (across, down) if of in ("stars", "far") else (600, 400)
-    held = io.BytesIO()
-    Image.new("L", size, 90).save(held, "PNG")
-    return File("image/png", held.getvalue())
 
 
 class Drilled(BrowserTest):
@@ -49,7 +35,7 @@ class Drilled(BrowserTest):
     def setUp(self) -> None:
         super().setUp()
         if not self.pictured:
-            self.enterContext(mock.patch.object(pictures, "_file", plain))
+            grey_pictures(self)
 
     def do(self, drill: str, **said: str) -> None:
         """Open one, and wait for its first task."""
