@@ -25,14 +25,6 @@ Thing = TypeVar("Thing")
 _MORE = 8
 _DAILY = 4
 
-settings.register_profile("aim", deadline=None, print_blob=True, derandomize=True, database=None)
-settings.register_profile(
-    "random", deadline=None, print_blob=True, derandomize=False, database=None
-)
-settings.load_profile("random" if SEED else "aim")
-if SEED:
-    core.global_force_seed = int(SEED)  # type: ignore[assignment]
-
 
 def examples(usual: int) -> int:
     """How many examples to try where ``usual`` is plenty: every day a share of them, and many times
@@ -40,6 +32,15 @@ def examples(usual: int) -> int:
     if SEED:
         return usual * _MORE
     return usual if WHOLE else max(usual // _DAILY, 2)
+
+
+settings.register_profile(
+    "aim", deadline=None, print_blob=True, derandomize=not SEED, database=None,
+    max_examples=examples(100),
+)  # fmt: skip
+settings.load_profile("aim")
+if SEED:
+    core.global_force_seed = int(SEED)  # type: ignore[assignment]
 
 
 def some(things: Sequence[Thing], one_in: int, first: int = 0) -> Sequence[Thing]:

@@ -18,12 +18,15 @@ VALUES = Path(__file__).parent / "values.json.xz"
 TIMES = 60
 
 
-def all_drawn() -> dict[str, list[list[str]]]:
-    """By name: what each draws, a list of lines for each of its cases."""
-    found: dict[str, list[list[str]]] = {}
+def all_drawn(one_in: int = 1) -> dict[str, list[list[str] | None]]:
+    """By name: what each draws, a list of lines for each of its cases; one case in so many."""
+
+    def case(name: str, at: int) -> list[str] | None:
+        return list(told(tried(Cases(f"{name} {at}").every()[name]))) if at % one_in == 0 else None
+
+    found: dict[str, list[list[str] | None]] = {}
     for name in Cases("names").every():
-        calls = (tried(Cases(f"{name} {at}").every()[name]) for at in range(TIMES))
-        found[name] = [list(told(drawn)) for drawn in calls]
+        found[name] = [case(name, at) for at in range(TIMES)]
     for module in pkgutil.iter_modules(drawing.__path__):
         for name, value in vars(import_module(f"drawing.{module.name}")).items():
             if name.isupper() and not name.startswith("_"):

@@ -9,7 +9,7 @@ from tests.imaging.causes import hidden, said
 
 
 class CausesTest(unittest.TestCase):
-    """Frames of each cause and sharp ones, some every day; ``python -m tests.imaging.causes`` has fifty."""
+    """Some frames every day; ``python -m tests.imaging.causes`` has fifty."""
 
     def test_the_first_cause_is_named_right_and_what_is_sharp_is_not_called_soft(self) -> None:
         frames = list(hidden())

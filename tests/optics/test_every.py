@@ -14,6 +14,7 @@ import unittest
 import optics
 from optics.lens.depth import counted_blur
 from optics.zones import from_list
+from tests import WHOLE, examples
 from tests.optics.every.calls import all_said
 from tests.optics.every.population import SETTINGS, Population
 from tests.optics.every.record import changes, recorded
@@ -21,7 +22,7 @@ from tests.optics.every.record import changes, recorded
 
 class EveryFunctionTest(unittest.TestCase):
     def the_same(self, room: str) -> None:
-        said = all_said(room)
+        said = all_said(room, 1 if WHOLE else 4)
         here = f"optics.{room.rstrip('.')}"
         before = {name: calls for name, calls in recorded().items() if name.startswith(here)}
         self.assertEqual(sorted(before), sorted(said), "Record anew: there are others now.")
@@ -31,7 +32,8 @@ class EveryFunctionTest(unittest.TestCase):
             with self.subTest(name):
                 self.assertEqual(changes(before[name], calls), [])
                 if name in full:  # nothing but its own errors comes out of the optics
-                    self.assertEqual([lines[0] for lines in calls if "escaped" in lines[0]], [])
+                    first = [lines[0] for lines in calls if lines is not None]
+                    self.assertEqual([line for line in first if "escaped" in line], [])
 
     def test_base(self) -> None:
         self.the_same("base.")
@@ -66,7 +68,7 @@ class PastInfinityTest(unittest.TestCase):
     def test_limits_are_in_front_of_the_camera_or_there_are_none(self) -> None:
         population = Population("limits")
         empty = 0
-        for _ in range(3000):
+        for _ in range(examples(3000)):
             setup, focus = population.setup(), population.distance()
             try:
                 held = optics.limits(setup, focus)
@@ -80,7 +82,7 @@ class PastInfinityTest(unittest.TestCase):
                     if not math.isnan(distance) and distance > 2 * setup.focal_length:
                         blur = counted_blur(setup, distance, focus)
                         self.assertLessEqual(blur, setup.coc * (1 + 1e-6))
-        self.assertGreater(empty, 50)
+        self.assertGreater(empty, 10)
 
     def test_a_set_with_a_position_past_infinity_is_found(self) -> None:
         setup = optics.Setup(85.0, 4.0, 0.025, 1.4, 9.0, focus_shift=0.02)

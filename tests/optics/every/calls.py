@@ -125,17 +125,19 @@ def only_answered(called: Called) -> bool:
     return False
 
 
-def says(called: Called) -> list[list[str]]:
-    """What it says, a list of lines for each call."""
+Said = dict[str, list[list[str] | None]]
+"""By name: what each call said, in lines; None for one that was left out."""
+
+
+def says(called: Called, one_in: int) -> list[list[str] | None]:
+    """What it says, called one time in so many."""
     population = Population(called.name)
     slow = ".scene." in called.name or "tiling" in called.name or "from_list" in called.name
-    found = []
-    for _ in range(TIMES_OF_SCENES if slow else TIMES):
+    usual: list[dict[str, float]] = [{}] * (TIMES_OF_SCENES if slow else TIMES)
+    found = list[list[str] | None]()
+    for at, odd in enumerate([*usual, *({name: value} for name, value in oddly(called))]):
         given, named = made(called, population)
-        found.append(answered(called, given, named))
-    for name, odd in oddly(called):
-        given, named = made(called, population)
-        found.append(answered(called, given, named | {name: odd}))
+        found.append(answered(called, given, named | odd) if at % one_in == 0 else None)
     return found
 
 
@@ -169,15 +171,17 @@ def made(called: Called, population: Population) -> tuple[list[Any], dict[str, A
             continue
 
 
-def all_said(room: str = "") -> dict[str, list[list[str]]]:
-    """By name: what everything says, of one room or of all. Constants say one thing."""
+def all_said(room: str = "", one_in: int = 1) -> Said:
+    """What everything says, of one room or of all. Constants say one thing."""
     begins = f"optics.{room}"
-    said = {
-        called.name: says(called)
+    said: Said = {
+        called.name: says(called, one_in)
         for called in every()
         if called.name.startswith(begins) and not only_answered(called)
     }
     if room == "command." or not room:
         said |= all_printed()
-    fixed = {name: [list(told(value))] for name, value in constants() if name.startswith(begins)}
+    fixed: Said = {
+        name: [list(told(value))] for name, value in constants() if name.startswith(begins)
+    }
     return said | fixed
