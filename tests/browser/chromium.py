@@ -12,9 +12,10 @@ from selenium.webdriver.chrome.service import Service
 WIDE = (1280, 800)
 NARROW = (390, 844)
 
-_LIGHT, _WHOLE = Path("/usr/bin/chromium-headless-shell"), Path("/usr/bin/chromium")
+_LIGHT, _WHOLE = Path("/usr/lib/chromium/chromium-headless-shell"), Path("/usr/bin/chromium")
 """Without its windows Chromium draws the same pages for half the work; where that is not installed,
-the whole one does."""
+the whole one does. It is the program itself that is started, not Debian's script for it, which
+would end without it."""
 _FLAGS = (
     "--headless=new",
     "--no-sandbox",
