@@ -27,6 +27,6 @@ def _grey(said: str) -> File:
     return File("image/png", held.getvalue())
 
 
-def grey_pictures(test: TestCase) -> None:
-    """For the length of a test."""
-    test.enterContext(mock.patch.object(pictures, "_file", _grey))
+def grey_pictures(tests: type[TestCase]) -> None:
+    """For all tests of a class."""
+    tests.enterClassContext(mock.patch.object(pictures, "_file", _grey))

@@ -32,10 +32,11 @@ class Drilled(BrowserTest):
     pictured = False
     """Whether what is in the pictures matters; how they are drawn is tested in tests/drills."""
 
-    def setUp(self) -> None:
-        super().setUp()
-        if not self.pictured:
-            grey_pictures(self)
+    @classmethod
+    def setUpClass(cls) -> None:
+        if not cls.pictured:
+            grey_pictures(cls)  # until the browser is gone
+        super().setUpClass()
 
     def do(self, drill: str, **said: str) -> None:
         """Open one, and wait for its first task."""

@@ -105,12 +105,16 @@ def pages() -> list[str]:
 class PagesTest(BrowserTest):
     expected_in_console = ("404 (Not Found)",)
 
+    @classmethod
+    def setUpClass(cls) -> None:
+        grey_pictures(cls)
+        super().setUpClass()
+
     def test_each_on_a_phone_and_by_axe_in_either_light_on_either_screen(self) -> None:
         """On a phone nothing sticks out and every target is large enough. By axe, everything on a
         wide page by day; on a narrow one what has to do with where things stand, and with colours
         in the dark: the elements are the same, but on the planners, which have their own drawings
         there. Every day one of these on each page, by turns; on the first, all."""
-        grey_pictures(self)
         self.addCleanup(chromium.resize, self.driver, chromium.WIDE)
         for at, page in enumerate(pages()):
             chromium.resize(self.driver, chromium.NARROW, touch=True)

@@ -23,6 +23,7 @@ from simulator.exposing import file_of
 from simulator.frame import Scene, take
 from simulator.lens import Faults, Lens
 from simulator.things import Board, Sheet
+from tests import some
 from tests.imaging.lenses import tried
 
 LENS = Lens(50.0, 1.8, faults=Faults((Fault(1.8, 0.006), Fault(5.6, 0.004, 0.02))))
@@ -53,7 +54,7 @@ def looked(raw: bytes, name: str = "one.jpg") -> looks.Looked:
 
 class FoundTest(unittest.TestCase):
     def test_the_shift_that_was_put_in_is_found_within_its_error(self) -> None:
-        for seed in (1, 4):
+        for seed in some((1, 4), 2, first=1):
             for one in tried(seed):
                 with self.subTest(seed=seed, f_number=one.f_number):
                     self.assertLess(abs(one.found - one.true), 3.0 * one.error)

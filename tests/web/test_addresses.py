@@ -12,6 +12,7 @@ from typing import Any
 from django.test import Client, TestCase
 from django.urls import URLPattern, URLResolver, get_resolver
 
+from tests import WHOLE, some
 from tests.web.test_people import PASSWORD
 from web.bag.models import Lens, Thing
 from web.bag.views import KINDS
@@ -126,7 +127,7 @@ class AddressesTest(TestCase):
         for who, client in (("a guest", guest), ("another", stranger), ("somebody new", fresh)):
             for pattern in paths:
                 for path in self.filled(pattern):
-                    for method in METHODS:
+                    for method in METHODS if who == "a guest" or WHOLE else ("get", "post"):
                         with self.subTest(who, path=path, method=method):
                             answer = getattr(client, method)(f"/{path}")
                             self.assertLess(answer.status_code, 500)
@@ -141,7 +142,7 @@ class AddressesTest(TestCase):
             self.assertEqual(self.mine_now(), before, who)
 
     def test_what_head_says_is_what_get_says(self) -> None:
-        for pattern in addresses():
+        for pattern in some([*addresses()], 3):
             for path in self.filled(pattern):
                 got, head = self.mine.get(f"/{path}"), self.mine.head(f"/{path}")
                 with self.subTest(path):

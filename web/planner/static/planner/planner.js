@@ -54,6 +54,10 @@ const Planner = {
     if (narrow.matches) this.linkSays = this.linkName = "Link";
     document.addEventListener("htmx:beforeSwap", (event) => this.keepLink(event));
     window.addEventListener("pagehide", () => this.keepTyped(false));
+    // A page that was gone back to has fields as they were left, and its ways as the server drew them.
+    document.addEventListener("click", (event) => {
+      if (event.target.closest("[data-carries]")) this.relinkPages();
+    }, true);
     document.querySelector(".units a").addEventListener("click", () => this.keepTyped());
     // The server sends only what this page shows.
     narrow.addEventListener("change", () => this.ask());
