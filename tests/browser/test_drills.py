@@ -81,7 +81,7 @@ class WithKeysTest(Drilled):
         kept = self.sent(len(tasks))
         self.assertEqual([one.was_mm for one in kept], [task["was"] for task in tasks])
         self.assertEqual(sum(one.right for one in kept), right)
-        self.assertEqual(self.read(WAITING), 0)
+        self.wait_for(lambda: self.read(WAITING) == 0, "nothing waits any more")
 
     def test_a_distance_is_typed_too_and_the_nearest_is_taken(self) -> None:
         self.do("distance")
