@@ -25,7 +25,7 @@ from selenium.webdriver.support.ui import WebDriverWait
 from tests.browser import chromium
 from web.demo.world import load
 
-WAIT = 10
+WAIT = 20
 _EVERY = 40
 """Milliseconds."""
 _LOOK = """
