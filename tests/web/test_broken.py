@@ -64,7 +64,7 @@ class BrokenTest(TestCase):
     def test_a_file_is_refused_or_all_pages_answer(self) -> None:
         dice, taken, refused = chance("bag files"), 0, 0
         good = files.text_of(load())
-        for number in range(examples(120)):
+        for number in range(examples(170)):
             guest = guests.Known(f"{number:043}", owns=True, day="20260101")
             owner = new_owner(guest=guest.hash)
             raw = json.dumps(made_odd(json.loads(good), dice)).encode()

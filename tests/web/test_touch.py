@@ -84,7 +84,7 @@ class TouchTest(TestCase):
     def test_following_the_labels_leaves_no_gap(self) -> None:
         owner: Owner = load()
         found = {"tab": 0, "finger": 0, "scale": 0, "stop": 0, "no gap": 0}
-        for seed in range(examples(70)):
+        for seed in range(examples(110)):
             random = chance(seed)
             street = scenes.street(random)
             lens = replace(street.lens, pupil_ratio=1.0, hiatus=0.0)
