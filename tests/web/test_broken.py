@@ -7,7 +7,7 @@ from typing import Any
 
 from django.test import TestCase
 
-from tests import chance, examples, some
+from tests import WHOLE, chance, examples, some
 from web.bag import files
 from web.bag.models import Attachment, Body, Lens, Standard, Thing
 from web.bag.soundness import faults, sound
@@ -64,7 +64,7 @@ class BrokenTest(TestCase):
     def test_a_file_is_refused_or_all_pages_answer(self) -> None:
         dice, taken, refused = chance("bag files"), 0, 0
         good = files.text_of(load())
-        for number in range(examples(170)):
+        for number in range(examples(120)):
             guest = guests.Known(f"{number:043}", owns=True, day="20260101")
             owner = new_owner(guest=guest.hash)
             raw = json.dumps(made_odd(json.loads(good), dice)).encode()
@@ -84,7 +84,7 @@ class BrokenTest(TestCase):
             self.client.cookies[guests.COOKIE] = guest.text
             for page in PAGES:
                 self.assertEqual(self.client.get(page).status_code, 200, (page, raw))
-        self.assertGreater(min(taken, refused), 2)
+        self.assertGreater(min(taken, refused), 3 if WHOLE else 0)
 
     def test_what_the_database_holds_from_before_takes_no_page_with_it(self) -> None:
         owner = self.own()
