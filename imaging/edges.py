@@ -8,6 +8,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from imaging.errors import BadLight, NoEdge, NotSlanted
+from imaging.fitting import coarse, fitted
 from imaging.numbers import Array, Luminance, median, straight
 from imaging.spread import (
     BINS_IN_BLUR,
@@ -17,8 +18,6 @@ from imaging.spread import (
     SIDES_MORE,
     Blur,
     Profile,
-    coarse,
-    fitted,
 )
 
 
@@ -155,16 +154,16 @@ def measured(picture: Luminance, line: Line, room: float) -> Edge:
         moved = _realigned(pixels, profile, found.off, line)
         turned = abs(moved.angle - line.angle) * line.length
         line, before = moved, start
-        start = max(found.blur.disc, 0.3)
+        start = max(found.disc, 0.3)
         still = abs(found.off) < _STILL and (turned < _STILL if turn == 0 else True)
         if still and abs(start - before) < _SETTLED * start:
             break
-    if line.off_grid < LEAST_TURN and found.blur.disc < _COARSE_ENOUGH:
+    if line.off_grid < LEAST_TURN and found.disc < _COARSE_ENOUGH:
         raise NotSlanted(
             "The edge runs along the rows of pixels: turn it, or the camera, by some five degrees."
         )
     ends = _sides(pixels, half)
-    cut = found.blur.misfit > _CUT_MISFIT and found.left_over > _CUT_OFF * abs(ends[1] - ends[0])
+    cut = found.misfit > _CUT_MISFIT and found.left_over > _CUT_OFF * abs(ends[1] - ends[0])
     if cut and float(np.mean(pixels.level > _BLOWN)) > _CUT_SHARE:
         raise BadLight("The light side of the edge is blown out: expose a stop less.")
     return Edge(line, found.blur, min(ends), max(ends))

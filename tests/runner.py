@@ -12,6 +12,7 @@ from django.db import connection
 from django.test import LiveServerTestCase, SimpleTestCase, TransactionTestCase
 from django.test.runner import DiscoverRunner
 
+from tests import world
 from tests.runner_line import closing_line, how_to_repeat
 
 _ORDER = ("tests.browser", "tests.web", "tests.imaging", "tests.optics", "tests.drawing")
@@ -36,7 +37,8 @@ class CountingRunner(DiscoverRunner):
         return super().suite_result(suite, result, **kwargs)
 
     def run_tests(self, test_labels: Any, **kwargs: Any) -> int:
-        failures = super().run_tests(test_labels, **kwargs)
+        with world.kept():
+            failures = super().run_tests(test_labels, **kwargs)
         if self.outcome is not None:
             for line in how_to_repeat(self.outcome):
                 print(line)
