@@ -1,6 +1,6 @@
-"""Frames in tests of pages: of a smaller sensor than the made-up camera's own, and each looked at
-once, however often it is brought. How they are taken and looked at is tested in
-``tests/simulator`` and ``tests/imaging``."""
+"""Frames in tests of pages: of a smaller sensor than the made-up camera's own, as coarsely drawn as
+large ones are, and each looked at once, however often it is brought. How they are taken and looked
+at is tested in ``tests/simulator`` and ``tests/imaging``."""
 
 from __future__ import annotations
 
@@ -11,6 +11,7 @@ from unittest import TestCase, mock
 from imaging.errors import PictureError
 from imaging.looked import Looked, Taken
 from imaging.reading import Picture
+from simulator import frame
 from simulator.body import Body
 from web.bench.kinds import made_up
 
@@ -36,4 +37,5 @@ def _once(taken: Taken, picture: Picture) -> Looked:
 def small_frames_once(test: TestCase) -> None:
     """For the length of a test."""
     test.enterContext(mock.patch.object(made_up, "_BODY", _BODY))
+    test.enterContext(mock.patch.object(frame, "_FINE_PIXELS", 0))
     test.enterContext(mock.patch.object(Looked, "at", _once))
