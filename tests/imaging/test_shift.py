@@ -30,6 +30,8 @@ from tests.imaging.lenses import tried
 
 LENS = Lens(50.0, 1.8, faults=Faults((Fault(1.8, 0.006), Fault(5.6, 0.004, 0.02))))
 BODY = Body(width=1500, height=1000)
+SMALL = Body(width=1050, height=700)
+"""For frames of which nothing is measured but that they tell nothing."""
 SHEET = Sheet(600.0)
 
 
@@ -41,6 +43,11 @@ def frame(
     camera = replace(camera, **how)  # type: ignore[arg-type]
     scene = scene or Scene((thing, Board(math.inf)))
     return file_of(take(scene, camera), camera)
+
+
+def small(f_number: float = 1.8, thing: Sheet = SHEET, **how: object) -> bytes:
+    """The same on a smaller sensor."""
+    return frame(f_number, thing, body=SMALL, **how)
 
 
 @cache
@@ -85,11 +92,12 @@ class FoundTest(unittest.TestCase):
         self.assertFalse(found.keeps)
 
     def test_where_the_sheet_stands_is_found_however_it_leans(self) -> None:
-        for thing in (
+        things = (
             replace(SHEET, lean=math.radians(35), roll=math.radians(6)),
             replace(SHEET, turn=math.radians(10), x=15.0),
             replace(SHEET, roll=math.pi),
-        ):
+        )
+        for thing in some(things, 2):
             with self.subTest(thing):
                 picture = read(frame(8.0, thing))
                 focal = 50.0 * (1 + 50 / 550) / BODY.pitch
@@ -108,22 +116,22 @@ class RefusedTest(unittest.TestCase):
 
     def test_frames_that_tell_nothing_are_refused_with_a_cure(self) -> None:
         boards = Scene((Board(900.0), Board(math.inf)))
-        self.refused(frame(scene=boards), NoTarget, "not found in this picture")
-        self.refused(frame(thing=replace(SHEET, x=190.0)), NoTarget, "six round marks")
+        self.refused(small(scene=boards), NoTarget, "not found in this picture")
+        self.refused(small(thing=replace(SHEET, x=190.0)), NoTarget, "six round marks")
         dark = Scene((SHEET, Board(math.inf)), light=0.01)
-        self.refused(frame(scene=dark), BadLight, "expose longer")
+        self.refused(small(scene=dark), BadLight, "expose longer")
         white = Scene((SHEET, Board(math.inf)), light=30.0)
-        self.refused(frame(5.6, scene=white), BadLight, "blown out")
-        self.refused(frame(5.6, shake=Shake(9.0, 0.2)), Shaken, "sideways")
-        self.refused(frame(5.6, shake=Shake(9.0, 1.5)), Shaken, "up and down")
+        self.refused(small(5.6, scene=white), BadLight, "blown out")
+        for direction, words in some(((0.2, "sideways"), (1.5, "up and down")), 2):
+            self.refused(frame(5.6, shake=Shake(9.0, direction)), Shaken, words)
 
     def test_a_sheet_that_does_not_lean_away_is_refused(self) -> None:
-        self.refused(frame(5.6, replace(SHEET, lean=math.radians(5))), WrongWay, "some 45°")
+        self.refused(small(5.6, replace(SHEET, lean=math.radians(5))), WrongWay, "some 45°")
         aside = replace(SHEET, depth=900.0, lean=0.0, turn=math.radians(45))
         self.refused(frame(5.6, aside, ring=LENS.stands_for(900.0)), WrongWay, "sideways")
 
     def test_a_frame_focused_beside_the_sheet_is_refused(self) -> None:
-        beside = frame(2.8, ring=LENS.stands_for(1200.0))
+        beside = small(2.8, ring=LENS.stands_for(1200.0))
         with self.assertRaises(NoTarget):
             shift.compared([looked(beside)] * 2)
 
