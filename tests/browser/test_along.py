@@ -2,8 +2,11 @@
 
 from __future__ import annotations
 
+from pathlib import Path
 from typing import Any
 from urllib.parse import urlsplit
+
+from django.contrib.staticfiles import finders
 
 from tests.browser import chromium
 from tests.browser.base import BrowserTest
@@ -16,6 +19,17 @@ INDEX = (
     "caches.open('aim-along-1').then((one) => one.match('/along/index.json'))"
     ".then((one) => (one ? one.json() : [])).then(done)"
 )
+
+ALONE = (Path(__file__).parent / "worker_alone.js").read_text()
+
+
+class WorkerTest(BrowserTest):
+    def test_a_page_is_not_kept_without_what_it_needs(self) -> None:
+        """Though what no page needs is tidied away while its scripts are on their way."""
+        found = finders.find("ui/worker.js")
+        assert isinstance(found, str)
+        script = ALONE.replace("/* WORKER */", Path(found).read_text())
+        self.assertEqual(self.driver.execute_async_script(script), [])
 
 
 class AlongTest(BrowserTest):

@@ -12,6 +12,14 @@ const CARRIED = /\/(walk|card|field|practice|there|drills)\/$/;
 const MOST = 60;
 const AGAIN = 10 * 60 * 1000; // ms after which what is along is fetched anew
 
+// One after another, so that none tidies away what the other has just put there for a page to come.
+let last = Promise.resolve();
+function inTurn(work) {
+  const done = last.then(work);
+  last = done.catch(() => {});
+  return done;
+}
+
 // A page of steps is the same page at every step.
 function named(address) {
   const url = new URL(address, self.location);
@@ -128,6 +136,7 @@ async function refresh() {
 // Styles and scripts of which no page here knows any more.
 async function tidy() {
   const opened = await caches.open(OPENED);
+  const there = await opened.keys(); // before the pages are looked at: what comes meanwhile stays
   const needed = new Set();
   for (const name of [OPENED, ALONG]) {
     const cache = await caches.open(name);
@@ -137,7 +146,7 @@ async function tidy() {
       for (const [, file] of text.matchAll(/(?:href|src)="(\/(?:bundle|drills\/seen)\/[^"]+)"/g)) needed.add(file);
     }
   }
-  for (const one of await opened.keys()) {
+  for (const one of there) {
     const path = new URL(one.url).pathname;
     if (MADE.test(path) && !needed.has(path)) await opened.delete(one);
   }
@@ -190,7 +199,7 @@ async function page(request) {
     const answer = await fetch(request);
     if (carried && answer.ok && !answer.redirected) {
       await keep(named(request.url), answer.clone()).catch(() => {}); // no room: opened all the same
-      if (/^\/drills\//.test(new URL(request.url).pathname)) tidy(); // the pictures of the last time go
+      if (/^\/drills\//.test(new URL(request.url).pathname)) inTurn(tidy); // the pictures of the last time go
     }
     return answer;
   } catch {
@@ -208,14 +217,14 @@ async function lasting(request) {
 }
 
 self.addEventListener("install", (event) => {
-  event.waitUntil(take(OFF_LINE).then(() => take(AT)).then(() => self.skipWaiting()));
+  event.waitUntil(inTurn(() => take(OFF_LINE).then(() => take(AT))).then(() => self.skipWaiting()));
 });
 
 // Pages that are open are this worker's from now on, and those for out there are kept.
 async function claim() {
   await self.clients.claim();
   const open = await self.clients.matchAll({ includeUncontrolled: true });
-  for (const one of open) if (CARRIED.test(new URL(one.url).pathname)) await take(one.url);
+  for (const one of open) if (CARRIED.test(new URL(one.url).pathname)) await inTurn(() => take(one.url));
 }
 
 self.addEventListener("activate", (event) => {
@@ -232,10 +241,10 @@ self.addEventListener("message", (event) => {
   const { ask, thing, light } = event.data;
   const answer = (said) => event.ports[0]?.postMessage(said);
   const doing = {
-    take: () => takeAlong(thing).then((bytes) => answer({ bytes })),
-    leave: () => leave(thing.key).then(() => answer({})),
-    claim,
-    refresh: () => refresh().then(() => answer({})),
+    take: () => inTurn(() => takeAlong(thing)).then((bytes) => answer({ bytes })),
+    leave: () => inTurn(() => leave(thing.key)).then(() => answer({})),
+    claim: () => claim().then(() => answer({})),
+    refresh: () => inTurn(refresh).then(() => answer({})),
     light: async () => (await caches.open(OPENED)).put(LIGHT, new Response(light)),
   }[ask];
   if (doing) event.waitUntil(doing().catch((error) => answer({ wrong: error.message })));
@@ -246,7 +255,7 @@ self.addEventListener("fetch", (event) => {
   if (url.origin !== self.location.origin) return;
   if (event.request.method !== "GET") {
     if (/^\/you\/(sign-out|sign-in|delete)\/$/.test(url.pathname)) {
-      event.waitUntil(forget());
+      event.waitUntil(forget().then(() => inTurn(forget))); // and what is just being put there
     }
     return;
   }
