@@ -16,6 +16,7 @@ from drills.star import disc_at
 from optics.lens.conjugates import focus_of
 from optics.lens.depth import total_blur
 from optics.lens.setup import Setup
+from tests import WHOLE, some
 from tests.browser import chromium
 from tests.browser.base import BrowserTest
 from tests.browser.plain import grey_pictures
@@ -157,7 +158,7 @@ class StarTest(Drilled):
         luck = np.random.default_rng(int(said["seed"]))
         place = (luck.uniform(-0.2, 0.2), luck.uniform(-0.2, 0.2))
         checked = 0
-        for at in range(0, said["count"], 2):
+        for at in some(range(0, said["count"], 2), 3):
             out = said["first"] - at * said["step"]
             expected = disc_at(setup, out) / said["pixel"]
             if out > 0:
@@ -167,7 +168,7 @@ class StarTest(Drilled):
                 continue  # of what is so small, pixels tell where it lies, and not its size
             self.assertAlmostEqual(self.wide(at, place), expected, delta=0.05 * expected)
             checked += 1
-        self.assertGreaterEqual(checked, 20)
+        self.assertGreaterEqual(checked, 20 if WHOLE else 6)
 
     def wide(self, at: int, place: tuple[float, float]) -> float:
         """How wide the star is on the screen at a stop, in pixels of the sensor."""

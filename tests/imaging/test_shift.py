@@ -31,7 +31,7 @@ from tests.imaging.lenses import tried
 LENS = Lens(50.0, 1.8, faults=Faults((Fault(1.8, 0.006), Fault(5.6, 0.004, 0.02))))
 BODY = Body(width=1500, height=1000)
 SMALL = Body(width=1050, height=700)
-"""For frames of which nothing is measured but that they tell nothing."""
+"""For frames of which little is measured."""
 SHEET = Sheet(600.0)
 
 
@@ -77,9 +77,9 @@ class FoundTest(unittest.TestCase):
 
     def test_in_any_order_and_two_at_one_aperture(self) -> None:
         pictures = [
-            usual(5.6),
-            usual(1.8),
-            read(frame(1.8, scene=Scene((SHEET, Board(math.inf)), seed=9))),
+            read(small(5.6)),
+            read(small(1.8)),
+            read(small(1.8, scene=Scene((SHEET, Board(math.inf)), seed=9))),
         ]
         frames = [(looks.taken_as(f"{k}.jpg", p), p) for k, p in enumerate(pictures)]
         found = shift.series(frames)

@@ -16,6 +16,7 @@ from simulator.exposing import file_of
 from simulator.frame import Scene, take
 from simulator.lens import Lens
 from simulator.stars import Stars
+from tests import some
 
 BODY = Body(width=1500, height=1000)
 LENS = Lens(24.0, 2.0)
@@ -29,7 +30,7 @@ class TrailsTest(unittest.TestCase):
         return file_of(take(Scene((), stars=stars, seed=3), camera), camera)
 
     def test_how_far_stars_went_faint_and_bright(self) -> None:
-        for drift, brightest in ((2.0, 8.0), (4.0, 2.0), (8.0, 8.0), (16.0, 2.0)):
+        for drift, brightest in some(((2.0, 8.0), (4.0, 2.0), (8.0, 8.0), (16.0, 2.0)), 3):
             with self.subTest(drift=drift, brightest=brightest):
                 found = trailed(read(self.sky(drift, brightest)).luminance)
                 self.assertLess(abs(found.length - drift), 2.0 * found.error)

@@ -18,6 +18,7 @@ from optics.lens.depth import hyperfocal, limits
 from optics.lens.ring_strip import ring_strip
 from optics.lens.short_card import Stretch, short_card
 from optics.lens.sliding import sliding
+from tests import some
 from tests.optics import rays
 
 
@@ -83,7 +84,8 @@ class ShortCardTest(unittest.TestCase):
 
     def test_no_fewer_would_do(self) -> None:
         """Against every set of positions on a list: none of fewer serves the zoom."""
-        for shortest, longest, n, give in ((24, 75, 8, 1.5), (16, 35, 4, 1.3), (70, 200, 11, 1.4)):
+        zooms = ((24, 75, 8, 1.5), (16, 35, 4, 1.3), (70, 200, 11, 1.4))
+        for shortest, longest, n, give in some(zooms, 3):
             setup_of = zoom(0.03, n)
             found = short_card(setup_of, shortest, longest, give)
             span = hyperfocal(setup_of(shortest)), 3 * hyperfocal(setup_of(longest))
@@ -92,12 +94,12 @@ class ShortCardTest(unittest.TestCase):
                 | {one.focus for one in found}
             )
             served = [self.served(setup_of, focus, shortest, longest, give) for focus in offered]
-            for some in itertools.combinations(served, len(found) - 1):
+            for fewer in itertools.combinations(served, len(found) - 1):
                 reached = shortest
-                for start, end in sorted(some):
+                for start, end in sorted(fewer):
                     if start <= reached * (1 + 1e-9):
                         reached = max(reached, end)
-                self.assertLess(reached, longest, (found, some))
+                self.assertLess(reached, longest, (found, fewer))
 
     def served(  # type: ignore[no-untyped-def]
         self, setup_of, focus: float, shortest: float, longest: float, give: float

@@ -130,14 +130,16 @@ Said = dict[str, list[list[str] | None]]
 
 
 def says(called: Called, one_in: int) -> list[list[str] | None]:
-    """What it says, called one time in so many."""
-    population = Population(called.name)
+    """What it says, called one time in so many; each call has luck of its own."""
     slow = ".scene." in called.name or "tiling" in called.name or "from_list" in called.name
     usual: list[dict[str, float]] = [{}] * (TIMES_OF_SCENES if slow else TIMES)
     found = list[list[str] | None]()
     for at, odd in enumerate([*usual, *({name: value} for name, value in oddly(called))]):
-        given, named = made(called, population)
-        found.append(answered(called, given, named | odd) if at % one_in == 0 else None)
+        if at % one_in:
+            found.append(None)
+            continue
+        given, named = made(called, Population(f"call {at} of {called.name}"))
+        found.append(answered(called, given, named | odd))
     return found
 
 
