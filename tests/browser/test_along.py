@@ -24,12 +24,22 @@ ALONE = (Path(__file__).parent / "worker_alone.js").read_text()
 
 
 class WorkerTest(BrowserTest):
-    def test_a_page_is_not_kept_without_what_it_needs(self) -> None:
-        """Though what no page needs is tidied away while its scripts are on their way."""
+    def alone(self, scene: str) -> list[str]:
         found = finders.find("ui/worker.js")
         assert isinstance(found, str)
         script = ALONE.replace("/* WORKER */", Path(found).read_text())
-        self.assertEqual(self.driver.execute_async_script(script), [])
+        said: list[str] = self.driver.execute_async_script(script, scene)
+        return said
+
+    def test_a_page_is_not_kept_without_what_it_needs(self) -> None:
+        """Though what no page needs is tidied away while its scripts are on their way."""
+        self.assertEqual(self.alone("tidied"), [])
+
+    def test_who_signs_out_while_taking_along_leaves_nothing(self) -> None:
+        self.assertEqual(self.alone("left"), [])
+
+    def test_nothing_that_came_as_a_page_does_not_take_the_kept_ones_place(self) -> None:
+        self.assertEqual(self.alone("died"), [])
 
 
 class AlongTest(BrowserTest):

@@ -28,6 +28,9 @@ function named(address) {
   return url.href;
 }
 
+// Whether a page came to its end: a line that dies may send a part of one, or nothing, as if it were all.
+const isWhole = (text) => /<\/html>\s*$/.test(text);
+
 // The styles and scripts that a page needs, and the faces that those name.
 async function needs(text) {
   const found = [...text.matchAll(/(?:href|src)="(\/(?:bundle|static|drills\/seen)\/[^"]+)"/g)].map((m) => m[1]);
@@ -58,7 +61,9 @@ async function keep(address, response) {
 async function take(address) {
   const page = await fetch(address);
   if (!page.ok || page.redirected) return;
-  await addAll(await needs(await page.clone().text()));
+  const text = await page.clone().text();
+  if (!isWhole(text)) return;
+  await addAll(await needs(text));
   await keep(named(address), page);
 }
 
@@ -84,6 +89,7 @@ async function takeAlong(thing) {
     const page = await fetch(address, { headers: { "Aim-Along": "1" } });
     if (!page.ok) throw new Error(page.status === 404 ? "gone" : "line");
     const text = await page.clone().text();
+    if (!isWhole(text)) throw new Error("line");
     bytes += new Blob([text]).size;
     pages.push([named(address), page, await needs(text)]);
   }
@@ -198,6 +204,7 @@ async function page(request) {
   try {
     const answer = await fetch(request);
     if (carried && answer.ok && !answer.redirected) {
+      if (!isWhole(await answer.clone().text())) return here(request.url);
       await keep(named(request.url), answer.clone()).catch(() => {}); // no room: opened all the same
       if (/^\/drills\//.test(new URL(request.url).pathname)) inTurn(tidy); // the pictures of the last time go
     }
