@@ -88,6 +88,7 @@ class DarkTest(BrowserTest):
 
     def test_a_list_of_our_own_by_keys(self) -> None:
         self.dark(NIGHT)
+        self.wait_quiet()
         self.read("document.getElementById('moon').focus()")
         self.press(Keys.ENTER)
         self.wait_until("return document.activeElement.id === 'own-list'")
