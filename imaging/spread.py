@@ -84,10 +84,8 @@ def equivalent(disc: float, gauss: float) -> float:
 
     def excess(frequency: float) -> float:
         z = math.pi * disc * frequency
-        return (
-            2.0 * float(special.j1(z)) / z * math.exp(-2.0 * (math.pi * gauss * frequency) ** 2)
-            - 0.5
-        )
+        passed = 2.0 * float(special.j1(z)) / z
+        return passed * math.exp(-2.0 * (math.pi * gauss * frequency) ** 2) - 0.5
 
     most = DISC_HALF / math.pi / max(disc, alone)
     half = optimize.brentq(excess, most * 0.3, most, xtol=1e-12, rtol=1e-10)
