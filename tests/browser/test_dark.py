@@ -226,6 +226,8 @@ class DarkTest(BrowserTest):
         self.wait_ready()
         self.wait_until("return !document.querySelector('#step-3').hidden")
         self.assertEqual(self.text("#step-3 h1"), heading)
+        notice = "getComputedStyle(document.querySelector('.taken'))"
+        self.assertGreaterEqual(self.read(f"return parseFloat({notice}.paddingLeft)"), 8)
         self.press("n")
         self.wait_until("return !document.querySelector('#step-4').hidden")
         self.assert_dark("off-line")
