@@ -13,6 +13,10 @@ import subprocess
 import sys
 import tempfile
 from pathlib import Path
+from typing import TYPE_CHECKING
+
+if TYPE_CHECKING:
+    from fontTools.ttLib import TTFont
 
 ROOT = Path(__file__).resolve().parents[1]
 PACKAGES = ROOT / "package.json"
@@ -56,8 +60,8 @@ SYMBOL_FONTS = {
 }
 
 WEIGHTS = {weight: f"{STATIC}/fonts/print-{weight}.woff2" for weight in (400, 700, 800)}
-"""The text face at one weight each, for the printer: cutting it anew for each page takes longer
-than setting the page."""
+"""The text face at one weight each, signs and all, for the printer: cutting it anew for each page
+takes longer than setting the page."""
 
 
 def versions() -> dict[str, str]:
@@ -102,15 +106,37 @@ def copy() -> int:
 
 
 def cut_weights() -> None:
-    """The variable face as it is at each weight."""
+    """The variable face as it is at each weight, with the signs that it lacks: a line of figures is
+    then of one face, and keeps its columns."""
     from fontTools.ttLib import TTFont
     from fontTools.varLib import instancer
 
     for weight, to in WEIGHTS.items():
         face = TTFont(ROOT / f"{STATIC}/fonts/atkinson.woff2", recalcTimestamp=False)
         cut = instancer.instantiateVariableFont(face, {"wght": weight})
+        _put_in(cut, TTFont(ROOT / SYMBOL_FONTS["Bold" if weight > 400 else "Regular"]))
         cut.flavor = "woff2"
         cut.save(ROOT / to)
+
+
+def _put_in(face: TTFont, signs: TTFont) -> None:
+    """Draw in a face what it lacks of another, which is as large."""
+    from fontTools.pens.recordingPen import DecomposingRecordingPen
+    from fontTools.pens.ttGlyphPen import TTGlyphPen
+
+    drawn, there = signs.getGlyphSet(), face.getBestCmap()
+    for letter, name in signs.getBestCmap().items():
+        if letter in there:
+            continue
+        strokes, pen = DecomposingRecordingPen(drawn), TTGlyphPen(None)
+        drawn[name].draw(strokes)
+        strokes.replay(pen)
+        called, glyph = f"sign{letter:04X}", pen.glyph()
+        face["glyf"][called] = glyph  # which also puts it into the order of glyphs
+        glyph.recalcBounds(face["glyf"])
+        face["hmtx"][called] = (signs["hmtx"][name][0], glyph.xMin)
+        for table in face["cmap"].tables:
+            table.cmap[letter] = called
 
 
 def check() -> int:

@@ -76,6 +76,14 @@ def drift_of_share(
     _require(focal_length, declination)
     require_positive("seconds", seconds, "time", zero=True)
     _require_share(share)
+    numbers = (float(one) for one in (focal_length, seconds, declination, share))
+    return _goes(*numbers, frame)
+
+
+@lru_cache(maxsize=_KEPT)
+def _goes(
+    focal_length: float, seconds: float, declination: float, share: float, frame: Framed
+) -> float:
     return float(_of_share(_drifts(focal_length, seconds, declination, frame), share).max())
 
 

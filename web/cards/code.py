@@ -7,7 +7,8 @@ them large, without asking anybody, and so works without a signal once it is on 
 from __future__ import annotations
 
 import math
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable, Mapping, Sequence
+from functools import lru_cache
 from typing import Any
 
 import segno
@@ -81,10 +82,12 @@ def link_of(said: QueryDict) -> str:
     return f"/{planner}/?{rest.urlencode(safe=_SAFE)}" if planner in PLANNERS and rest else ""
 
 
+@lru_cache(256)
 def drawn(text: str) -> SafeString:
     """The code as a picture that takes its size from its place.
 
-    Its mask is given, not looked for: looking takes longer than setting the card.
+    Its mask is given, not looked for: looking takes longer than setting the card. What was drawn is
+    kept for a while: who looks at a card prints it, and a pack again after a change.
     """
     made = segno.make(text, error="l", micro=False, mask=0)
     there = made.png_data_uri(border=2, scale=1)
@@ -93,8 +96,11 @@ def drawn(text: str) -> SafeString:
     )
 
 
-def of_opened(request: HttpRequest, how: Printed, opened: Opened[Any], name: str) -> SafeString:
-    """The code of a card of something kept, or of a link: its frames."""
+def of_context(
+    request: HttpRequest, how: Printed, opened: Opened[Any], context: Mapping[str, Any]
+) -> SafeString:
+    """The code of a card of something kept, or of a link: its frames. ``context``: the card's."""
     reading = opened.reading
-    said = lines(how.kind.shots(how.kind.answer(reading)), reading.system)
-    return drawn(address(request, name, said, how.kind.app, str(reading.query())))
+    said = lines(how.kind.shots(context["answered"]), reading.system)
+    name, query = str(context["name"]), str(reading.query())
+    return drawn(address(request, name, said, how.kind.app, query))

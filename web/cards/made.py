@@ -78,7 +78,7 @@ def _of_kept(card: Card, request: OwnedRequest, size: str) -> Made:
     way = QueryDict(card.query).get("way", "")
     opened = how.opened(kept, kind.asks(request))
     context = face.context(opened, way)
-    context["code"] = code.of_opened(request, how, opened, context["name"])
+    context["code"] = code.of_context(request, how, opened, context)
     context |= {"ours": printing.OURS, "printed": True, "paper": "card", "face": face}
     context["size"] = size
 
@@ -87,10 +87,10 @@ def _of_kept(card: Card, request: OwnedRequest, size: str) -> Made:
         return render_to_string("cards/kept_print.html", {**context, "sides": sides})
 
     sides = tuple(
-        printing.Side(partial(side, which), loosest)
+        printing.side(partial(side, which), loosest)
         for which, loosest in zip(SIDES, face.loosest, strict=True)
     )
-    said = tuple(line for one in sides for line in lines(one.html_of("")))
+    said = tuple(line for one in sides for line in lines(one.html))
     link = address(kept.kind, card.face, kept.pk)
 
     def shown() -> SafeString:
@@ -119,7 +119,7 @@ def _of_lens(card: Card, request: OwnedRequest, size: str) -> Made:
         found.lens.name,
         noun,
         _with(link, card.query),
-        (printing.Side(side, kind.loosest),),
+        (printing.side(side, kind.loosest),),
         lines(shown()),
         shown,
     )
@@ -135,7 +135,7 @@ def _of_bag(card: Card, request: OwnedRequest, size: str) -> Made:
     def shown() -> SafeString:
         return render_to_string(of_bag.TEMPLATE, {**context, "printed": False, "density": ""})
 
-    sides = (printing.Side(side, 1),)
+    sides = (printing.side(side, 1),)
     link = _with(reverse("cards:bag"), card.query)
     return Made(of_bag.NAME, "all its lenses", link, sides, lines(shown()), shown)
 

@@ -149,7 +149,7 @@ def _context(request: OwnedRequest, how: Printed, shown: Face, key: int | None) 
     opened = how.pages.opened(request, key)
     context = shown.context(opened, request.GET.get("way", ""))
     if shown.key == CARD:
-        context["code"] = code.of_opened(request, how, opened, str(context["name"]))
+        context["code"] = code.of_context(request, how, opened, context)
     return context
 
 
@@ -198,7 +198,7 @@ def _sides(shown: Face, context: dict[str, Any]) -> dict[str, printing.Side]:
         return render_to_string("cards/kept_print.html", {**context, **more, "sides": sides})
 
     return {
-        side: printing.Side(partial(alone, side), loosest)
+        side: printing.side(partial(alone, side), loosest)
         for side, loosest in zip(SIDES, shown.loosest, strict=True)
     }
 

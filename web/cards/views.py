@@ -123,7 +123,7 @@ def _answered(
     def html_of(density: str) -> str:
         return render_to_string("cards/print.html", {**context, "density": density})
 
-    side = printing.Side(html_of, loosest)
+    side = printing.side(html_of, loosest)
 
     def made() -> bytes:
         if ending in printing.PICTURES:

@@ -62,7 +62,8 @@ class Face:
     ``key``      ``CARD`` or ``SHEET``. ``name``: what people call it.
     ``template`` given ``context``, ``sides`` (what of a card is shown) or ``density`` (of a sheet).
     ``context``  from what is opened and the way wanted (of those it offers, by key; or empty).
-                 At least ``name``, ``head`` and ``system``; ``ways``, each its key and name, and
+                 At least ``name``, ``head``, ``system`` and, of a card, ``answered``, which is
+                 what its kind answers; ``ways``, each its key and name, and
                  ``way``, where what is on the back can be chosen; ``again``: what of the context
                  to replace where even the closest setting is too long.
     ``styles``   beside those of every printed page; ``screen``: the key of the screen that has

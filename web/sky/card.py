@@ -42,6 +42,7 @@ def context(opened: Opened[Reading], way: str) -> dict[str, Any]:
     return {
         "reading": reading,
         "answer": answer,
+        "answered": answer,
         "sky": sky,
         "system": sky.system,
         "head": head,

@@ -27,6 +27,7 @@ def context(opened: Opened[Reading], way: str) -> dict[str, Any]:
     return {
         "reading": reading,
         "answer": answer,
+        "answered": answer,
         "street": street,
         "system": street.system,
         "head": head,

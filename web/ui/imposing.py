@@ -120,6 +120,8 @@ def imposed(
 
 def joined(parts: Sequence[bytes]) -> bytes:
     """Several documents one after another."""
+    if len(parts) == 1:
+        return parts[0]
     writer = PdfWriter()
     for part in parts:
         writer.append(PdfReader(io.BytesIO(part)))

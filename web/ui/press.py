@@ -71,6 +71,11 @@ class Press:
         job = {"cards": [list(tries)], "picture": ending, "dpi": dpi, "title": title}
         return self._asked(job)[1]
 
+    @property
+    def idle(self) -> bool:
+        """Whether a job would be begun at once."""
+        return not self._turn.locked()
+
     def _asked(self, job: dict[str, Any]) -> tuple[dict[str, Any], bytes]:
         """A job, in its turn."""
         if not self._turn.acquire(blocking=False):

@@ -95,6 +95,11 @@ class Room:
             at, document = least, self.laid_out(tries[least])
         return at, document
 
+    @property
+    def styles(self) -> int:
+        """How many of them it has read."""
+        return len(self._styles)
+
     def _style(self, url: str) -> Any:
         if url not in self._styles:
             self._styles[url] = self._weasyprint.CSS(
@@ -138,7 +143,7 @@ def main() -> None:
     """Serve jobs until the other end goes."""
     resource.setrlimit(resource.RLIMIT_AS, (MOST_MEMORY, MOST_MEMORY))
     source, sink = sys.stdin.buffer, sys.stdout.buffer
-    room = None
+    room, frozen = None, 0
     try:
         order = json.loads(read(source))
         while True:
@@ -156,6 +161,9 @@ def main() -> None:
             write(sink, json.dumps(said).encode())
             write(sink, data)
             gc.collect()
+            if room.styles > frozen:  # these stay: what is looked for from now on is a page's alone
+                frozen = room.styles
+                gc.freeze()
     except (EOFError, BrokenPipeError):
         return
 

@@ -42,9 +42,13 @@ _RETRY = "10"
 """s: after how long to ask again."""
 
 
-@cache
 def press(which: int = 0) -> Press:
-    """This process's press; ``which`` = 1: its second, which helps where many cards are set."""
+    """This process's press; ``which`` = 1: its second, which helps where several sides are set."""
+    return _press(which)
+
+
+@cache
+def _press(which: int) -> Press:
     folders = [str(settings.STATIC_ROOT)]
     for finder in get_finders():
         folders += [each.location for each in getattr(finder, "storages", {}).values()]
@@ -57,26 +61,33 @@ def pdf(html_of: Callable[[str], str], pages: int = 1, shorter: Sequence[str] = 
     ``html_of``: the document at one of ``DENSITIES``; ``shorter``: what to set if even the last of
     these is too long. Raises CannotPrint, Busy, TooLong.
     """
-    return press().set([*_tries(html_of), *shorter], pages)[1]
+    return press().set([*_at_each(html_of(_ANY)), *shorter], pages)[1]
 
 
 @dataclass(frozen=True, slots=True)
 class Side:
-    """A side of a card. ``html_of``: the document at one of ``DENSITIES``; ``loosest``: the first
-    of them that it is set at, so that cards of one kind look alike."""
+    """A side of a card, as ``side`` makes it: the document, written once for every density."""
 
-    html_of: Callable[[str], str]
+    html: str
     loosest: int = 0
 
     @property
     def tries(self) -> list[str]:
         """It at each density that may be tried."""
-        return _tries(self.html_of)[self.loosest :]
+        return _at_each(self.html)[self.loosest :]
+
+
+def side(html_of: Callable[[str], str], loosest: int = 0) -> Side:
+    """A side of a card. ``html_of``: the document at one of ``DENSITIES``; ``loosest``: the first
+    of them that it is set at, so that cards of one kind look alike."""
+    return Side(html_of(_ANY), loosest)
 
 
 def cards(sides: Sequence[Side]) -> tuple[list[int], bytes]:
     """Sides of cards, each as large as it has room for: how many pages each took, and all as one
-    PDF. As ``pdf``."""
+    PDF: of two, each is set by a press of its own, where both are free. As ``pdf``."""
+    if len(sides) == 2 and press(1).idle:
+        return cards_of([sides[:1], sides[1:]])
     return press().cards([side.tries for side in sides])
 
 
@@ -112,9 +123,8 @@ def density_for(side: Side) -> str:
 _ANY = "density-to-come"
 
 
-def _tries(html_of: Callable[[str], str]) -> list[str]:
+def _at_each(html: str) -> list[str]:
     """A document at each density. A density is a class and nothing else, so it is written once."""
-    html = html_of(_ANY)
     return [html.replace(_ANY, density) for density in DENSITIES]
 
 

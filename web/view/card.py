@@ -9,7 +9,7 @@ from web.kept.printed import CARD, SHEET, Face, Opened, Printed, register
 from web.planner import paper
 from web.ui.templatetags import format
 from web.view import sheet
-from web.view.kind import KIND
+from web.view.kind import KIND, Planned
 from web.view.reading import Reading
 from web.view.views import pages
 
@@ -34,6 +34,7 @@ def context(opened: Opened[Reading], way: str) -> dict[str, Any]:
     marks = [item for column in found["mark_columns"] for item in column]
     first = sorted(marks, key=lambda item: not item["verdict"].mark.must)[:_MOST_MARKS]
     return found | {
+        "answered": Planned(opened.reading, answer),
         "bands": paper.line(rows, system),
         "shown_marks": [item for item in marks if item in first],
         "unshown_marks": len(answer.verdicts) - len(first),

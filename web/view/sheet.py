@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from functools import cache
 from typing import Any
 
 from django.http import Http404
@@ -46,8 +47,9 @@ def context(opened: Opened[Reading], way: str) -> dict[str, Any]:
         "tolerance": found,
         "stand_in": stand_in,
         "autofocused": checks.autofocused(answer, reading.panels),
-        "finder": pictures.finder(answer, None),
-        "line": pictures.sightlines(answer, (SIZE,))[0],
+        # Of a card neither is shown: each is drawn where it is.
+        "finder": cache(lambda: pictures.finder(answer, None)),
+        "line": cache(lambda: pictures.sightlines(answer, (SIZE,))[0]),
         "lit": light.light(answer, reading.panels),
         "checks": checks.checks(answer, reading.in_use, found, reading.panels),
         "care": checks.care(reading.panels),
