@@ -1,24 +1,18 @@
 """Sides of cards laid onto sheets, backs behind their fronts; or each made the size it is cut to.
 
 Works on finished PDF pages: each becomes a drawing of its own that is placed, turned and scaled, so
-that nothing is set twice. Knows no Django. Lengths are mm.
+that nothing is set twice. Knows no Django. Lengths are mm. The library that does it serves one at
+a time in a process.
 """
 
 from __future__ import annotations
 
 import io
-from collections.abc import Sequence
+import threading
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
-
-from pypdf import PageObject, PdfReader, PdfWriter
-from pypdf.generic import (
-    ArrayObject,
-    DecodedStreamObject,
-    DictionaryObject,
-    FloatObject,
-    IndirectObject,
-    NameObject,
-)
+from functools import wraps
+from typing import Any
 
 POINTS = 72 / 25.4
 """Points to a mm."""
@@ -26,15 +20,9 @@ _TICK, _GAP = 4.0, 1.0
 """How long a mark to cut at is, and how far from the cards."""
 _INSIDE = 3.0
 """How long where there is no room beside the cards, and it stands on their margins."""
-
-
-@dataclass(frozen=True, slots=True)
-class Drawing:
-    """A page as a drawing in a document: where it is there, and its size in points."""
-
-    reference: IndirectObject
-    wide: float
-    high: float
+_THICK, _GREY = 0.5, 89
+"""Of such marks: points; 0, black, to 255."""
+_turn = threading.Lock()
 
 
 Pair = tuple[int, int | None]
@@ -84,23 +72,32 @@ def grid(card: tuple[float, float], sheet: tuple[float, float]) -> Grid:
     return best
 
 
+def _in_turn(work: Callable[..., bytes]) -> Callable[..., bytes]:
+    @wraps(work)
+    def alone(*given: Any) -> bytes:
+        with _turn:
+            return work(*given)
+
+    return alone
+
+
+@_in_turn
 def resized(data: bytes, size: tuple[float, float]) -> bytes:
     """Every page made so large, with all that is on it."""
-    writer, drawings = _drawings(data)
-    for one in drawings:
-        page = writer.add_blank_page(size[0] * POINTS, size[1] * POINTS)
-        _fill(writer, page, [(one, _placed(one, (0.0, 0.0), size, 0))], "")
-    return _written(writer)
+    laid = _Laid(data)
+    for at in range(laid.pages):
+        laid.page(size, [(at, (0.0, 0.0), size, 0)])
+    return laid.written()
 
 
+@_in_turn
 def imposed(
     data: bytes, pairs: Sequence[Pair], card: tuple[float, float], sheet: tuple[float, float]
 ) -> bytes:
     """Cards on sheets, fronts on one side and their backs on the other, with marks to cut at. A
     side of a sheet on which nothing stands is there too, so that both sides stay together."""
-    writer, drawings = _drawings(data)
-    lies = grid(card, sheet)
-    marks = _marks(lies, sheet)
+    laid, lies = _Laid(data), grid(card, sheet)
+    marks = lines(lies, sheet)
     backs = any(back is not None for _, back in pairs)
     for first in range(0, len(pairs), lies.each):
         on_it = pairs[first : first + lies.each]
@@ -110,85 +107,114 @@ def imposed(
             for at, pair in enumerate(on_it):
                 side = pair[1] if behind else pair[0]
                 if side is not None:
-                    corner = lies.place(at, behind=behind)
-                    one = drawings[side]
-                    placed.append((one, _placed(one, corner, lies.cell, turn)))
-            page = writer.add_blank_page(sheet[0] * POINTS, sheet[1] * POINTS)
-            _fill(writer, page, placed, marks)
-    return _written(writer)
+                    placed.append((side, lies.place(at, behind=behind), lies.cell, turn))
+            laid.page(sheet, placed, marks)
+    return laid.written()
 
 
+@_in_turn
 def joined(parts: Sequence[bytes]) -> bytes:
     """Several documents one after another."""
     if len(parts) == 1:
         return parts[0]
-    writer = PdfWriter()
+    import pypdfium2
+
+    whole = pypdfium2.PdfDocument.new()
     for part in parts:
-        writer.append(PdfReader(io.BytesIO(part)))
-    return _written(writer)
+        document = pypdfium2.PdfDocument(part)
+        whole.import_pages(document)
+        document.close()
+    return _written(whole)
 
 
-def _drawings(data: bytes) -> tuple[PdfWriter, list[Drawing]]:
-    """A writer, and the pages of a document as drawings in it."""
-    writer = PdfWriter()
-    found = []
-    for page in PdfReader(io.BytesIO(data)).pages:
-        content = page.get_contents()
-        drawing = DecodedStreamObject()
-        drawing.set_data(b"" if content is None else content.get_data())
-        wide, high = float(page.mediabox.width), float(page.mediabox.height)
-        box = [FloatObject(value) for value in (0, 0, wide, high)]
-        drawing.update(
-            {
-                NameObject("/Type"): NameObject("/XObject"),
-                NameObject("/Subtype"): NameObject("/Form"),
-                NameObject("/BBox"): ArrayObject(box),
-                NameObject("/Resources"): page["/Resources"].clone(writer),
-            }
-        )
-        found.append(Drawing(writer._add_object(drawing.flate_encode()), wide, high))
-    return writer, found
+Placed = tuple[int, tuple[float, float], tuple[float, float], int]
+"""A page as it lies on a sheet: which, the lower left corner of its cell, the cell's width and
+height, and by how many degrees it is turned, a quarter either way or not."""
+Line = tuple[float, float, float, float]
+"""From x, y to x, y."""
 
 
-def _placed(
-    drawing: Drawing, corner: tuple[float, float], cell: tuple[float, float], turn: int
-) -> str:
-    """The matrix that puts a drawing into a cell, turned by so many degrees."""
-    wide, high = drawing.wide, drawing.high
+class _Laid:
+    """The pages of a document as drawings in another one, laid onto its pages."""
+
+    def __init__(self, data: bytes) -> None:
+        import pypdfium2
+
+        self._library = pypdfium2
+        self._from, self._to = pypdfium2.PdfDocument(data), pypdfium2.PdfDocument.new()
+        self._drawings: dict[int, Any] = {}
+
+    @property
+    def pages(self) -> int:
+        """How many there are to lay."""
+        return len(self._from)
+
+    def page(
+        self, size: tuple[float, float], placed: Sequence[Placed], marks: Sequence[Line] = ()
+    ) -> None:
+        """Another page, so large, with some drawings and lines on it."""
+        page = self._to.new_page(size[0] * POINTS, size[1] * POINTS)
+        for which, corner, cell, turn in placed:
+            if which not in self._drawings:
+                self._drawings[which] = self._from.page_as_xobject(which, self._to)
+            drawing = self._drawings[which].as_pageobject()
+            there = _matrix(self._from.get_page_size(which), corner, cell, turn)
+            drawing.set_matrix(self._library.PdfMatrix(*there))
+            page.insert_obj(drawing)
+        if marks:
+            self._draw(page, marks)
+        page.gen_content()
+        page.close()
+
+    def _draw(self, page: Any, marks: Sequence[Line]) -> None:
+        raw = self._library.raw
+        path = raw.FPDFPageObj_CreateNewPath(0.0, 0.0)
+        for x0, y0, x1, y1 in marks:
+            raw.FPDFPath_MoveTo(path, x0 * POINTS, y0 * POINTS)
+            raw.FPDFPath_LineTo(path, x1 * POINTS, y1 * POINTS)
+        raw.FPDFPath_SetDrawMode(path, raw.FPDF_FILLMODE_NONE, True)
+        raw.FPDFPageObj_SetStrokeColor(path, _GREY, _GREY, _GREY, 255)
+        raw.FPDFPageObj_SetStrokeWidth(path, _THICK)
+        raw.FPDFPage_InsertObject(page, path)
+
+    def written(self) -> bytes:
+        """It, and all is let go."""
+        for drawing in self._drawings.values():
+            drawing.close()
+        self._from.close()
+        return _written(self._to)
+
+
+def _written(document: Any) -> bytes:
+    sink = io.BytesIO()
+    document.save(sink)
+    document.close()
+    return sink.getvalue()
+
+
+def _matrix(
+    page: tuple[float, float], corner: tuple[float, float], cell: tuple[float, float], turn: int
+) -> tuple[float, float, float, float, float, float]:
+    """The matrix that puts a page, its size in points, into a cell, turned."""
+    wide, high = page
     x, y = corner[0] * POINTS, corner[1] * POINTS
     width, height = cell[0] * POINTS, cell[1] * POINTS
     if turn == 0:
-        return f"{width / wide:.6f} 0 0 {height / high:.6f} {x:.4f} {y:.4f}"
+        return width / wide, 0.0, 0.0, height / high, x, y
     across, along = width / high, height / wide
     if turn > 0:  # its top to the left
-        return f"0 {along:.6f} {-across:.6f} 0 {x + width:.4f} {y:.4f}"
-    return f"0 {-along:.6f} {across:.6f} 0 {x:.4f} {y + height:.4f}"
+        return 0.0, along, -across, 0.0, x + width, y
+    return 0.0, -along, across, 0.0, x, y + height
 
 
-def _fill(
-    writer: PdfWriter, page: PageObject, placed: Sequence[tuple[Drawing, str]], marks: str
-) -> None:
-    names = DictionaryObject()
-    said = []
-    for at, (drawing, matrix) in enumerate(placed):
-        names[NameObject(f"/C{at}")] = drawing.reference
-        said.append(f"q {matrix} cm /C{at} Do Q")
-    content = DecodedStreamObject()
-    content.set_data("\n".join([*said, marks]).encode("ascii"))
-    resources = DictionaryObject({NameObject("/XObject"): names})
-    page[NameObject("/Resources")] = resources
-    page[NameObject("/Contents")] = writer._add_object(content.flate_encode())
-
-
-def _marks(lies: Grid, sheet: tuple[float, float]) -> str:
-    """Lines at every cut, beside the cards; where there is no room, on their margins."""
+def lines(lies: Grid, sheet: tuple[float, float]) -> list[Line]:
+    """Where to cut, at every cut: beside the cards; where there is no room, on their margins."""
     width, height = lies.cell
     right, top = lies.left + lies.columns * width, lies.bottom + lies.rows * height
-    said = ["0.5 w 0.35 G"]
+    found: list[Line] = []
 
     def line(x: float, y: float, dx: float, dy: float) -> None:
-        x0, y0, x1, y1 = (v * POINTS for v in (x, y, x + dx, y + dy))
-        said.append(f"{x0:.3f} {y0:.3f} m {x1:.3f} {y1:.3f} l S")
+        found.append((x, y, x + dx, y + dy))
 
     for column in range(lies.columns + 1):
         x = lies.left + column * width
@@ -206,10 +232,4 @@ def _marks(lies: Grid, sheet: tuple[float, float]) -> str:
         elif 0 < row < lies.rows:
             line(lies.left, y, _INSIDE, 0)
             line(right, y, -_INSIDE, 0)
-    return "\n".join(said)
-
-
-def _written(writer: PdfWriter) -> bytes:
-    sink = io.BytesIO()
-    writer.write(sink)
-    return sink.getvalue()
+    return found
