@@ -12,7 +12,6 @@ from pathlib import Path
 from typing import cast
 
 from django.test import Client
-from django.test.utils import setup_test_environment
 
 from web.bag.models import Lens
 from web.cards.models import Card, Pack
@@ -74,7 +73,6 @@ def peak_of_press() -> int:
 
 def main() -> int:
     """Print them; 1 if one is over what is promised."""
-    setup_test_environment()
     client = Client()
     zoom = next(lens for lens in Lens.objects.all() if lens.is_zoom)
     of_kind = {kind: Kept.objects.filter(kind=kind)[0].pk for kind in ("plan", "set", "night")}

@@ -1,18 +1,18 @@
 """Sides of cards laid onto sheets, backs behind their fronts; or each made the size it is cut to.
 
 Works on finished PDF pages: each becomes a drawing of its own that is placed, turned and scaled, so
-that nothing is set twice. Knows no Django. Lengths are mm. The library that does it serves one at
-a time in a process.
+that nothing is set twice. Knows no Django. Lengths are mm.
 """
 
 from __future__ import annotations
 
 import io
-import threading
-from collections.abc import Callable, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass
-from functools import wraps
 from typing import Any
+
+import pikepdf
+from pikepdf import Dictionary
 
 POINTS = 72 / 25.4
 """Points to a mm."""
@@ -20,10 +20,6 @@ _TICK, _GAP = 4.0, 1.0
 """How long a mark to cut at is, and how far from the cards."""
 _INSIDE = 3.0
 """How long where there is no room beside the cards, and it stands on their margins."""
-_THICK, _GREY = 0.5, 89
-"""Of such marks: points; 0, black, to 255."""
-_turn = threading.Lock()
-
 
 Pair = tuple[int, int | None]
 """The front and the back of a card, by their pages; a back that is left empty is None."""
@@ -72,16 +68,6 @@ def grid(card: tuple[float, float], sheet: tuple[float, float]) -> Grid:
     return best
 
 
-def _in_turn(work: Callable[..., bytes]) -> Callable[..., bytes]:
-    @wraps(work)
-    def alone(*given: Any) -> bytes:
-        with _turn:
-            return work(*given)
-
-    return alone
-
-
-@_in_turn
 def resized(data: bytes, size: tuple[float, float]) -> bytes:
     """Every page made so large, with all that is on it."""
     laid = _Laid(data)
@@ -90,7 +76,6 @@ def resized(data: bytes, size: tuple[float, float]) -> bytes:
     return laid.written()
 
 
-@_in_turn
 def imposed(
     data: bytes, pairs: Sequence[Pair], card: tuple[float, float], sheet: tuple[float, float]
 ) -> bytes:
@@ -112,18 +97,13 @@ def imposed(
     return laid.written()
 
 
-@_in_turn
 def joined(parts: Sequence[bytes]) -> bytes:
     """Several documents one after another."""
     if len(parts) == 1:
         return parts[0]
-    import pypdfium2
-
-    whole = pypdfium2.PdfDocument.new()
+    whole = pikepdf.new()
     for part in parts:
-        document = pypdfium2.PdfDocument(part)
-        whole.import_pages(document)
-        document.close()
+        whole.pages.extend(pikepdf.open(io.BytesIO(part)).pages)
     return _written(whole)
 
 
@@ -138,62 +118,51 @@ class _Laid:
     """The pages of a document as drawings in another one, laid onto its pages."""
 
     def __init__(self, data: bytes) -> None:
-        import pypdfium2
-
-        self._library = pypdfium2
-        self._from, self._to = pypdfium2.PdfDocument(data), pypdfium2.PdfDocument.new()
+        self._from, self._to = pikepdf.open(io.BytesIO(data)), pikepdf.new()
         self._drawings: dict[int, Any] = {}
 
     @property
     def pages(self) -> int:
         """How many there are to lay."""
-        return len(self._from)
+        return len(self._from.pages)
 
     def page(
         self, size: tuple[float, float], placed: Sequence[Placed], marks: Sequence[Line] = ()
     ) -> None:
         """Another page, so large, with some drawings and lines on it."""
-        page = self._to.new_page(size[0] * POINTS, size[1] * POINTS)
-        for which, corner, cell, turn in placed:
-            if which not in self._drawings:
-                self._drawings[which] = self._from.page_as_xobject(which, self._to)
-            drawing = self._drawings[which].as_pageobject()
-            there = _matrix(self._from.get_page_size(which), corner, cell, turn)
-            drawing.set_matrix(self._library.PdfMatrix(*there))
-            page.insert_obj(drawing)
+        names, said = Dictionary(), []
+        for at, (which, corner, cell, turn) in enumerate(placed):
+            drawing = self._drawing(which)
+            names[f"/C{at}"] = drawing
+            matrix = _matrix([float(end) for end in drawing.BBox[2:]], corner, cell, turn)
+            said.append(f"q {' '.join(f'{value:.6f}' for value in matrix)} cm /C{at} Do Q")
         if marks:
-            self._draw(page, marks)
-        page.gen_content()
-        page.close()
+            ends = ([end * POINTS for end in mark] for mark in marks)
+            said.append("0.5 w 0.35 G")
+            said += [f"{x0:.3f} {y0:.3f} m {x1:.3f} {y1:.3f} l S" for x0, y0, x1, y1 in ends]
+        page = self._to.add_blank_page(page_size=(size[0] * POINTS, size[1] * POINTS))
+        page.Resources = Dictionary(XObject=names)
+        page.Contents = self._to.make_stream("\n".join(said).encode("ascii"))
 
-    def _draw(self, page: Any, marks: Sequence[Line]) -> None:
-        raw = self._library.raw
-        path = raw.FPDFPageObj_CreateNewPath(0.0, 0.0)
-        for x0, y0, x1, y1 in marks:
-            raw.FPDFPath_MoveTo(path, x0 * POINTS, y0 * POINTS)
-            raw.FPDFPath_LineTo(path, x1 * POINTS, y1 * POINTS)
-        raw.FPDFPath_SetDrawMode(path, raw.FPDF_FILLMODE_NONE, True)
-        raw.FPDFPageObj_SetStrokeColor(path, _GREY, _GREY, _GREY, 255)
-        raw.FPDFPageObj_SetStrokeWidth(path, _THICK)
-        raw.FPDFPage_InsertObject(page, path)
+    def _drawing(self, which: int) -> Any:
+        if which not in self._drawings:
+            form = self._from.pages[which].as_form_xobject()
+            self._drawings[which] = self._to.copy_foreign(form)
+        return self._drawings[which]
 
     def written(self) -> bytes:
-        """It, and all is let go."""
-        for drawing in self._drawings.values():
-            drawing.close()
-        self._from.close()
+        """It as a file."""
         return _written(self._to)
 
 
-def _written(document: Any) -> bytes:
+def _written(document: pikepdf.Pdf) -> bytes:
     sink = io.BytesIO()
     document.save(sink)
-    document.close()
     return sink.getvalue()
 
 
 def _matrix(
-    page: tuple[float, float], corner: tuple[float, float], cell: tuple[float, float], turn: int
+    page: Sequence[float], corner: tuple[float, float], cell: tuple[float, float], turn: int
 ) -> tuple[float, float, float, float, float, float]:
     """The matrix that puts a page, its size in points, into a cell, turned."""
     wide, high = page

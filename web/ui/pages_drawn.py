@@ -14,11 +14,10 @@ from dataclasses import dataclass, field, replace
 from typing import Any
 from xml.sax.saxutils import escape
 
+import pikepdf
 from fontTools.pens.svgPathPen import SVGPathPen
 from fontTools.ttLib import TTFont
 from PIL import Image
-from pypdf import PdfReader
-from pypdf.generic import ContentStream
 
 from web.ui.matrices import SAME, Matrix, matrix_of, said_of, times
 
@@ -45,8 +44,8 @@ def png(data: bytes, page: int, dpi: float) -> bytes:
 
 def svg(data: bytes, page: int, title: str) -> bytes:
     """A page of a PDF as SVG at its true size, with everything in it."""
-    reader = PdfReader(io.BytesIO(data))
-    return _Drawing(reader, title).drawn(reader.pages[page]).encode("utf-8")
+    document = pikepdf.open(io.BytesIO(data))
+    return _Drawing(title).drawn(document.pages[page]).encode("utf-8")
 
 
 @dataclass(frozen=True, slots=True)
@@ -90,7 +89,6 @@ class _Face:
 
 @dataclass(slots=True)
 class _Drawing:
-    reader: PdfReader
     title: str
     defs: list[str] = field(default_factory=list)
     body: list[str] = field(default_factory=list)
@@ -99,9 +97,9 @@ class _Drawing:
     clips: int = 0
 
     def drawn(self, page: Any) -> str:
-        wide, high = float(page.mediabox.width), float(page.mediabox.height)
+        wide, high = (float(end) for end in page.mediabox[2:])
         start = _State(at=(1.0, 0.0, 0.0, -1.0, 0.0, high))
-        self.run(ContentStream(page.get_contents(), self.reader), page["/Resources"], start)
+        self.run(page, page["/Resources"], start)
         mm = [f"{value * 25.4 / _POINTS:.3f}mm" for value in (wide, high)]
         return (
             f'<svg xmlns="http://www.w3.org/2000/svg" width="{mm[0]}" height="{mm[1]}" '
@@ -112,13 +110,13 @@ class _Drawing:
         )
 
     def run(self, content: Any, resources: Any, state: _State) -> None:
-        """Draw what a stream says."""
+        """Draw what a page or a stream of it says."""
         stack: list[_State] = []
         path: list[str] = []
         clip = ""
         text: Matrix = SAME
-        for operands, operator in content.operations:
-            values: Any = operands
+        for values, said in pikepdf.parse_content_stream(content):
+            operator = str(said).encode()
             if operator == b"q":
                 stack.append(state)
             elif operator == b"Q":
@@ -152,13 +150,13 @@ class _Drawing:
             elif operator in (b"TJ", b"Tj"):
                 text = self.write(values[0] if operator == b"TJ" else [values[0]], text, state)
             elif operator == b"Do":
-                self.inner(resources["/XObject"][values[0]].get_object(), resources, state)
+                self.inner(resources["/XObject"][values[0]], resources, state)
 
     def inner(self, one: Any, resources: Any, state: _State) -> None:
         if one["/Subtype"] == "/Form":
             moved = times(matrix_of(one.get("/Matrix", SAME)), state.at)
             inside = one.get("/Resources", resources)
-            self.run(ContentStream(one, self.reader), inside, replace(state, at=moved))
+            self.run(one, inside, replace(state, at=moved))
         elif one["/Subtype"] == "/Image":
             # A picture fills the unit square, its first row at the top.
             at = times((1.0, 0.0, 0.0, -1.0, 0.0, 1.0), state.at)
@@ -201,10 +199,9 @@ class _Drawing:
         """Have a face ready."""
         if name in self.faces:
             return
-        font = resources["/Font"][name].get_object()
-        kept = font["/DescendantFonts"][0].get_object()["/FontDescriptor"].get_object()
+        kept = resources["/Font"][name]["/DescendantFonts"][0]["/FontDescriptor"]
         stream = kept.get("/FontFile2") or kept.get("/FontFile3")
-        face = TTFont(io.BytesIO(stream.get_object().get_data()))
+        face = TTFont(io.BytesIO(stream.read_bytes()))
         self.faces[name] = _Face(
             face, face.getGlyphSet(), face.getGlyphOrder(), float(face["head"].unitsPerEm)
         )
@@ -213,10 +210,10 @@ class _Drawing:
         """Letters from where ``text`` stands; where it stands then."""
         face = self.faces[state.face]
         for piece in pieces:
-            if isinstance(piece, int | float):
+            if not isinstance(piece, pikepdf.String):
                 text = times((1.0, 0.0, 0.0, 1.0, -float(piece) / 1000 * state.size, 0.0), text)
                 continue
-            raw = piece.original_bytes
+            raw = bytes(piece)
             for number in (int.from_bytes(raw[at : at + 2], "big") for at in range(0, len(raw), 2)):
                 self.letter(face, number, text, state)
                 step = face.width(number) * state.size
@@ -250,7 +247,7 @@ def _picture(one: Any) -> str:
         if "Gray" in str(one["/ColorSpace"])
         else "RGB"
     )
-    picture = Image.frombytes(mode, (int(one["/Width"]), int(one["/Height"])), one.get_data())
+    picture = Image.frombytes(mode, (int(one["/Width"]), int(one["/Height"])), one.read_bytes())
     sink = io.BytesIO()
     picture.save(sink, "PNG", optimize=True)
     return f"data:image/png;base64,{base64.b64encode(sink.getvalue()).decode('ascii')}"

@@ -7,7 +7,7 @@ from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
 from enum import StrEnum
 from functools import cache
-from itertools import cycle
+from queue import SimpleQueue
 
 from django.conf import settings
 from django.contrib.staticfiles.finders import get_finders
@@ -92,14 +92,21 @@ def cards(sides: Sequence[Side]) -> tuple[list[int], bytes]:
 
 
 def cards_of(batches: Iterable[Sequence[Side]]) -> tuple[list[int], bytes]:
-    """The same of many, a few at a time: while both presses set some, the next are made."""
-    with ThreadPoolExecutor(1) as one, ThreadPoolExecutor(1) as other:
-        presses = cycle(((one, press()), (other, press(1))))
-        asked = [
-            pool.submit(on.cards, [side.tries for side in batch])
-            for batch, (pool, on) in zip(batches, presses, strict=False)
-            if batch
-        ]
+    """The same of many, a few at a time: while both presses set some, the next are made. Whichever
+    press is done first takes the next."""
+    free: SimpleQueue[Press] = SimpleQueue()
+    for one in (press(), press(1)):
+        free.put(one)
+
+    def done_of(batch: Sequence[Side]) -> tuple[list[int], bytes]:
+        one = free.get()
+        try:
+            return one.cards([side.tries for side in batch])
+        finally:
+            free.put(one)
+
+    with ThreadPoolExecutor(2) as pool:
+        asked = [pool.submit(done_of, batch) for batch in batches if batch]
         done = [one_asked.result() for one_asked in asked]
     return [pages for counts, _ in done for pages in counts], joined([data for _, data in done])
 
