@@ -8,8 +8,10 @@ point that the lens equation gives, which is found here from the focal points (N
 from __future__ import annotations
 
 import math
+from functools import lru_cache
 
 
+@lru_cache(1024)
 def sensor_behind_rear_plane(focal_length: float, hiatus: float, focus: float) -> float:
     """Where the sensor stands for a ring at ``focus``, by bisection on the total distance."""
     if math.isinf(focus):

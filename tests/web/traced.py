@@ -6,6 +6,9 @@ from collections.abc import Callable
 
 from tests.optics import rays
 
+_MESHES, _ROUNDS = 16, 9
+"""Of a net, and how often it is drawn closer: to a hundred-millionth of where it began."""
+
 
 def circles(f: float, n: float, coc: float, focus: float, subject: float) -> float:
     """Blur in circles, by traced rays."""
@@ -16,8 +19,8 @@ def circles(f: float, n: float, coc: float, focus: float, subject: float) -> flo
 def lowest(function: Callable[[float], float], low: float, high: float) -> float:
     """Where a function with one valley is least: a net drawn closer and closer, in 1/distance."""
     a, b = 1 / high, 1 / low
-    for _ in range(12):
-        net = [a + (b - a) * k / 40 for k in range(41)]
-        at = min(range(41), key=lambda k: function(1 / net[k]))
-        a, b = net[max(at - 1, 0)], net[min(at + 1, 40)]
+    for _ in range(_ROUNDS):
+        net = [a + (b - a) * k / _MESHES for k in range(_MESHES + 1)]
+        at = min(range(_MESHES + 1), key=lambda k: function(1 / net[k]))
+        a, b = net[max(at - 1, 0)], net[min(at + 1, _MESHES)]
     return 2 / (a + b)

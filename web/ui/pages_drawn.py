@@ -115,8 +115,9 @@ class _Drawing:
         path: list[str] = []
         clip = ""
         text: Matrix = SAME
-        for values, said in pikepdf.parse_content_stream(content):
-            operator = str(said).encode()
+        for one in pikepdf.parse_content_stream(content):
+            values: Any = one.operands
+            operator = str(one.operator).encode()
             if operator == b"q":
                 stack.append(state)
             elif operator == b"Q":
