@@ -66,21 +66,25 @@ def stars(
     half maximum, pixels."""
     luck = np.random.default_rng(seed)
     light = np.full((size[1], size[0]), 0.02)
-    gap, reach, parts = int(4 * width + 16), int(2 * width + 8), 11
+    gap, parts = int(4 * width + 16), 11
+    reach = int(2 * width + 8) if gauss else int(width / 2) + 3  # beyond, a disc has nothing
     places = (np.arange(parts) + 0.5) / parts - 0.5
     for column in range(gap, size[0] - gap, gap):
         for row in range(gap, size[1] - gap, gap):
             cx, cy = column + luck.uniform(-2, 2), row + luck.uniform(-2, 2)
             left, top = int(cx) - reach, int(cy) - reach
             y, x = np.mgrid[top : top + 2 * reach + 1, left : left + 2 * reach + 1].astype(float)
-            one = np.zeros_like(x)
-            for dx in places:
-                for dy in places:
-                    out = np.hypot(x + dx - cx, y + dy - cy)
-                    if gauss:
-                        one += np.exp(-(out**2) / 2 / (width / 2.354820045) ** 2)
-                    else:
-                        one += out < width / 2
+            if gauss:  # across and down apart: their product is the star
+                across, down = (
+                    np.exp(-((at + places[:, None] - c) ** 2) / 2 / (width / 2.354820045) ** 2)
+                    for at, c in ((x[0], cx), (y[:, 0], cy))
+                )
+                one = np.outer(down.sum(axis=0), across.sum(axis=0))
+            else:
+                one = np.zeros_like(x)
+                for dx in places:
+                    for dy in places:
+                        one += (x + dx - cx) ** 2 + (y + dy - cy) ** 2 < width**2 / 4
             part = light[max(top, 0) : top + 2 * reach + 1, max(left, 0) : left + 2 * reach + 1]
             part += 0.5 * luck.uniform(0.6, 1) / parts**2 * one[-part.shape[0] :, -part.shape[1] :]
     return noisy(light, noise, seed)

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import contextlib
 import csv
 import io
 import itertools
@@ -14,12 +13,14 @@ import subprocess
 import sys
 import tempfile
 import unittest
+from functools import partial
 from pathlib import Path
 from unittest import mock
 
 from optics import Setup
 from optics.command.main import BAD_INPUT, STOPPED, _with_progress, main
 from optics.lens import depth
+from tests import ran as command
 from tests.optics.reference import values
 
 SALLOW_PIT = {
@@ -37,19 +38,8 @@ SALLOW_PIT = {
 }
 
 
-def ran(*arguments: str, given: str = "") -> tuple[int, str, str]:
-    """Exit code, standard output and standard error."""
-    out, err = io.StringIO(), io.StringIO()
-    with (
-        contextlib.redirect_stdout(out),
-        contextlib.redirect_stderr(err),
-        mock.patch("sys.stdin", io.StringIO(given)),
-    ):
-        try:
-            code = main(arguments)
-        except SystemExit as stopped:  # argparse says usage itself
-            code = int(stopped.code or 0)
-    return code, out.getvalue(), err.getvalue()
+ran = partial(command.ran, main)
+"""Exit code, standard output and standard error."""
 
 
 class TableTest(unittest.TestCase):

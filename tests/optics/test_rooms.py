@@ -38,13 +38,20 @@ def room_of(module: str) -> str:
     return f"optics.{rest[0]}" if storey == "optics" and rest and rest[0] in GROUPS else storey
 
 
+@cache
+def named(path: Path) -> tuple[ast.Import | ast.ImportFrom, ...]:
+    """What a file imports when it is loaded or later, as it says it."""
+    lines = ast.walk(ast.parse(path.read_text("utf-8")))
+    return tuple(line for line in lines if isinstance(line, ast.Import | ast.ImportFrom))
+
+
 def imports(path: Path, modules: set[str]) -> set[str]:
-    """The modules of the house that a file imports when it is loaded or later."""
+    """The modules of the house that a file imports."""
     found = set()
-    for node in ast.walk(ast.parse(path.read_text("utf-8"))):
+    for node in named(path):
         if isinstance(node, ast.Import):
             found |= {alias.name for alias in node.names}
-        elif isinstance(node, ast.ImportFrom) and node.module:
+        elif node.module:
             inner = {f"{node.module}.{alias.name}" for alias in node.names}
             found |= {name if name in modules else node.module for name in inner}
     return {name for name in found if name.split(".")[0] in STOREYS}

@@ -23,6 +23,7 @@ from optics.lens import depth
 from optics.lens.kit import Fault
 from simulator.body import Body
 from simulator.camera import Camera, Shake
+from simulator.command import main
 from simulator.discs import blurred, laid
 from simulator.errors import SceneError
 from simulator.exposing import file_of
@@ -32,6 +33,7 @@ from simulator.scene_file import read as read_scene
 from simulator.stars import Stars
 from simulator.things import Board, Edge, Sheet
 from tests import some
+from tests.ran import ran
 
 LENS = Lens(50.0, 1.4)
 BODY = Body(width=1100, height=760, frame_width=24.0)
@@ -192,15 +194,15 @@ class FilesTest(unittest.TestCase):
             out = Path(folder) / "frame.jpg"
             small = '"body": {"width_px": 300, "height_px": 200}'
             scene = f'{{{small}, "things": [{{"kind": "edge", "depth_mm": 900}}]}}'
-            done = self.command(scene, str(out))
+            words = ("frame", "-", str(out))
+            done = subprocess.run(
+                [sys.executable, "-m", "simulator", *words],
+                input=scene, capture_output=True, text=True, check=False,
+            )  # fmt: skip
             self.assertEqual((done.returncode, done.stderr), (0, ""))
             self.assertEqual(json.loads(done.stdout)["width_px"], 300)
             self.assertEqual(read(out).size, (300, 200))
             for text in ('{"things": 3}', "no json", '{"camera": {"f_number": true}}'):
-                bad = self.command(text, str(out))
-                self.assertEqual((bad.returncode, bad.stdout), (2, ""))
-                self.assertEqual(bad.stderr.count("\n"), 1)
-
-    def command(self, scene: str, out: str) -> subprocess.CompletedProcess[str]:
-        words = [sys.executable, "-m", "simulator", "frame", "-", out]
-        return subprocess.run(words, input=scene, capture_output=True, text=True, check=False)
+                bad = ran(main, *words, given=text)
+                self.assertEqual((bad.code, bad.out), (2, ""))
+                self.assertEqual(bad.err.count("\n"), 1)
