@@ -39,6 +39,17 @@ _LOOK = """
   };
   look();
 """
+_FAR = """
+  const all = [...document.querySelectorAll('a[href], button, input, select, textarea, summary')]
+    .filter((one) => one.tabIndex >= 0 && !one.disabled && one.checkVisibility()
+      && (one.type !== 'radio' || one.checked));
+  const from = all.indexOf(document.activeElement);
+  const to = all.findIndex((one) => one.matches(arguments[0]));
+  return document.activeElement === document.body || from >= 0 ? Math.max(to - from, 0) : 0;
+"""
+"""About how many steps it is from what has the focus to something further on."""
+_SURE = 6
+"""Of these, those that are taken one by one."""
 
 
 class BrowserTest(StaticLiveServerTestCase):
@@ -177,7 +188,10 @@ class BrowserTest(StaticLiveServerTestCase):
         ActionChains(self.driver).send_keys(*keys).perform()
 
     def tab_to(self, selector: str, back: bool = False) -> None:
-        """Tab until that has the focus: what the keyboard cannot reach is not there."""
+        """Tab until that has the focus: what the keyboard cannot reach is not there. Most of the
+        way in one go: asking after every step takes longer than the steps."""
+        if not back and (far := int(self.driver.execute_script(_FAR, selector))) > _SURE:
+            ActionChains(self.driver).send_keys(Keys.TAB * (far - _SURE)).perform()
         for _ in range(160):
             if self.read(f"return document.activeElement?.matches({selector!r})"):
                 return

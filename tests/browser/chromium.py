@@ -26,6 +26,10 @@ _FLAGS = (
     "--disable-component-update",
     "--disable-sync",
     "--no-first-run",
+    # One process draws all pages of a browser: starting another takes as long as a page.
+    "--renderer-process-limit=1",
+    "--disable-site-isolation-trials",
+    "--disable-features=IsolateOrigins,site-per-process,SpareRendererForSitePerProcess",
 )
 
 
