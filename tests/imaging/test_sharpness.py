@@ -26,7 +26,7 @@ from simulator.lens import Faults, Lens
 from simulator.things import Board, Sheet
 from tests import some
 
-BODY = Body(width=1800, height=1200, frame_width=14.4)
+BODY = Body(width=1500, height=1000, frame_width=14.4)
 FAULTS = Faults((Fault(1.8, 0.012), Fault(4.0, 0.006), Fault(16.0, 0.005)), corner=0.02)
 LENS = Lens(50.0, 1.8, faults=FAULTS)
 AWAY = 1050.0

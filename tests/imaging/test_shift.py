@@ -5,6 +5,8 @@ from __future__ import annotations
 import io
 import math
 import unittest
+from collections.abc import Iterator
+from contextlib import contextmanager
 from dataclasses import replace
 from functools import cache
 from unittest import mock
@@ -56,6 +58,21 @@ def usual(f_number: float) -> Picture:
     return read(frame(f_number))
 
 
+@contextmanager
+def each_looked_at_once() -> Iterator[None]:
+    """The same picture in several places is looked at once."""
+    seen: dict[int, looks.Looked] = {}
+    look = looks.Looked.at
+
+    def once(taken: looks.Taken, picture: Picture) -> looks.Looked:
+        if id(picture) not in seen:
+            seen[id(picture)] = look(taken, picture)
+        return replace(seen[id(picture)], taken=taken)
+
+    with mock.patch.object(looks.Looked, "at", once):
+        yield
+
+
 def looked(raw: bytes, name: str = "one.jpg") -> looks.Looked:
     picture = read(raw)
     return looks.Looked.at(looks.taken_as(name, picture), picture)
@@ -76,13 +93,11 @@ class FoundTest(unittest.TestCase):
                     self.assertEqual(one.keeps, one.ideal)
 
     def test_in_any_order_and_two_at_one_aperture(self) -> None:
-        pictures = [
-            read(small(5.6)),
-            read(small(1.8)),
-            read(small(1.8, scene=Scene((SHEET, Board(math.inf)), seed=9))),
-        ]
+        stopped, open_ = read(small(5.6)), read(small(1.8))
+        pictures = [stopped, open_, open_]
         frames = [(looks.taken_as(f"{k}.jpg", p), p) for k, p in enumerate(pictures)]
-        found = shift.series(frames)
+        with each_looked_at_once():
+            found = shift.series(frames)
         self.assertEqual([one.f_number for one in found.shifts], [1.8, 5.6])
         self.assertEqual(found.shifts[0].frames, ("1.jpg", "2.jpg"))
         self.assertEqual(found.shifts[0].shift, 0.0)

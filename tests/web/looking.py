@@ -16,6 +16,7 @@ from simulator.body import Body
 from web.bench.kinds import made_up
 
 _BODY = Body(width=1050, height=700)
+_SMALL_BODY = Body(width=1500, height=1000, frame_width=14.4)
 _look = Looked.at
 _seen: dict[str, Looked | PictureError] = {}
 
@@ -37,5 +38,6 @@ def _once(taken: Taken, picture: Picture) -> Looked:
 def small_frames_once(test: TestCase) -> None:
     """For the length of a test."""
     test.enterContext(mock.patch.object(made_up, "_BODY", _BODY))
+    test.enterContext(mock.patch.object(made_up, "_SMALL_BODY", _SMALL_BODY))
     test.enterContext(mock.patch.object(frame, "_FINE_PIXELS", 0))
     test.enterContext(mock.patch.object(Looked, "at", _once))
