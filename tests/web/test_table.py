@@ -1,4 +1,4 @@
-"""The printed table of a lens: lines with tab stops on paper, cells on the screen, the same of both."""
+"""The printed table of a lens: lines with tab stops on paper, cells on a screen, both the same."""
 
 from __future__ import annotations
 
