@@ -9,6 +9,7 @@ from __future__ import annotations
 
 import argparse
 import math
+from collections.abc import Sequence
 from concurrent.futures import ProcessPoolExecutor
 from dataclasses import dataclass
 
@@ -63,8 +64,9 @@ def lens_by_chance(luck: np.random.Generator, *, ideal: bool) -> Lens:
     return Lens(focal_length, widest, faults=faults)
 
 
-def files_of(lens: Lens, luck: np.random.Generator) -> list[bytes]:
-    """Frames of the sheet with a lens, focused once wide open, at three apertures."""
+def files_of(lens: Lens, luck: np.random.Generator, stops: Sequence[int]) -> list[bytes]:
+    """Frames of the sheet with a lens, focused once wide open, at some apertures, each that many
+    times its f-number."""
     body = Body(width=2400, height=1600)
     distance = lens.focal_length * float(luck.uniform(14, 17))
     sheet = Sheet(
@@ -78,19 +80,19 @@ def files_of(lens: Lens, luck: np.random.Generator) -> list[bytes]:
     ring = lens.stands_for(distance + float(luck.uniform(-0.3, 0.3)) * lens.focal_length / 10)
     iso = float(luck.choice((100, 400, 1600, 3200)))
     frames = []
-    for f_number in (lens.widest, 2 * lens.widest, 4 * lens.widest):
+    for f_number in (lens.widest * stop for stop in stops):
         camera = Camera(lens, body, f_number, ring, iso=iso)
         scene = Scene((sheet, Board(math.inf)), seed=int(luck.integers(2**31)))
         frames.append(file_of(take(scene, camera), camera))
     return frames
 
 
-def tried(seed: int) -> list[Tried]:
+def tried(seed: int, stops: Sequence[int] = (1, 2, 4)) -> list[Tried]:
     """One lens by chance, every fourth without shift, measured from its files."""
     luck = np.random.default_rng(seed)
     ideal = seed % 4 == 0
     lens = lens_by_chance(luck, ideal=ideal)
-    pictures = [read(raw) for raw in files_of(lens, luck)]
+    pictures = [read(raw) for raw in files_of(lens, luck, stops)]
     frames = [(taken_as(f"{k}.jpg", p), p) for k, p in enumerate(pictures)]
     found = shift.series(frames)
     return [
