@@ -28,6 +28,7 @@ from simulator.frame import Scene, take
 from simulator.lens import Faults, Lens
 from simulator.things import Board, Sheet
 from tests import WHOLE, some
+from tests.imaging.half import half_of_the_edges
 from tests.imaging.lenses import tried
 
 LENS = Lens(50.0, 1.8, faults=Faults((Fault(1.8, 0.006), Fault(5.6, 0.004, 0.02))))
@@ -98,7 +99,7 @@ class FoundTest(unittest.TestCase):
         stopped, open_ = read(small(5.6)), read(small(1.8))
         pictures = [stopped, open_, open_]
         frames = [(looks.taken_as(f"{k}.jpg", p), p) for k, p in enumerate(pictures)]
-        with each_looked_at_once():
+        with each_looked_at_once(), half_of_the_edges():
             found = shift.series(frames)
         self.assertEqual([one.f_number for one in found.shifts], [1.8, 5.6])
         self.assertEqual(found.shifts[0].frames, ("1.jpg", "2.jpg"))
@@ -125,6 +126,9 @@ class FoundTest(unittest.TestCase):
 
 
 class RefusedTest(unittest.TestCase):
+    def setUp(self) -> None:
+        self.enterContext(half_of_the_edges())
+
     def refused(self, raw: bytes, error: type[PictureError], words: str) -> None:
         with self.assertRaises(error) as raised:
             shift.compared([looked(raw)] * 2)

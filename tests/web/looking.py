@@ -1,6 +1,6 @@
 """Frames in tests of pages: of a smaller sensor than the made-up camera's own, as coarsely drawn as
-large ones are, and each looked at once, however often it is brought. How they are taken and looked
-at is tested in ``tests/simulator`` and ``tests/imaging``."""
+large ones are, and each looked at once, however often it is brought, by half of its edges. How they
+are taken and looked at is tested in ``tests/simulator`` and ``tests/imaging``."""
 
 from __future__ import annotations
 
@@ -13,6 +13,7 @@ from imaging.looked import Looked, Taken
 from imaging.reading import Picture
 from simulator import frame
 from simulator.body import Body
+from tests.imaging.half import half_of_the_edges
 from web.bench.kinds import made_up
 
 _BODY = Body(width=1050, height=700)
@@ -40,4 +41,5 @@ def small_frames_once(test: TestCase) -> None:
     test.enterContext(mock.patch.object(made_up, "_BODY", _BODY))
     test.enterContext(mock.patch.object(made_up, "_SMALL_BODY", _SMALL_BODY))
     test.enterContext(mock.patch.object(frame, "_FINE_PIXELS", 0))
+    test.enterContext(half_of_the_edges())
     test.enterContext(mock.patch.object(Looked, "at", _once))

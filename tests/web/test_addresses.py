@@ -125,7 +125,7 @@ class AddressesTest(TestCase):
         paths = sorted(addresses(), key=lambda path: path in ENDS_VISITS)
         self.assertGreater(len(paths), 45)
         for who, client in (("a guest", guest), ("another", stranger), ("somebody new", fresh)):
-            for pattern in paths if who == "another" else some(paths, 2, first=who == "a guest"):
+            for pattern in paths if who == "another" else some(paths, 3, first=who == "a guest"):
                 for path in self.filled(pattern):
                     for method in METHODS if who == "a guest" or WHOLE else ("get", "post"):
                         with self.subTest(who, path=path, method=method):
