@@ -182,6 +182,8 @@ class StarTest(Drilled):
         x, y = (round((n - 1) / 2 + p * n / 2) for n, p in zip((72, 54), place, strict=True))
         return width_of(small[y - 11 : y + 12, x - 11 : x + 12])
 
+
+class RingTest(Drilled):
     def test_the_view_keeps_up_while_the_ring_turns(self) -> None:
         self.do("star")
         frames = self.driver.execute_async_script(
