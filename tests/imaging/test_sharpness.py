@@ -25,6 +25,7 @@ from simulator.frame import Scene, take
 from simulator.lens import Faults, Lens
 from simulator.things import Board, Sheet
 from tests import some
+from tests.imaging.half import half_of_the_edges
 
 BODY = Body(width=1500, height=1000, frame_width=14.4)
 FAULTS = Faults((Fault(1.8, 0.012), Fault(4.0, 0.006), Fault(16.0, 0.005)), corner=0.02)
@@ -74,12 +75,12 @@ class SharpnessTest(unittest.TestCase):
         light = picture.luminance
         soft = cv2.GaussianBlur(light, (0, 0), 2.0)
         sharpened = replace(picture, luminance=np.clip(light + 1.2 * (light - soft), 0, 1))
-        with self.assertRaises(BadLight) as raised:
+        with half_of_the_edges(), self.assertRaises(BadLight) as raised:
             sharpness.sharpness([Looked.at(taken_as("s.jpg", picture), sharpened)])
         self.assertIn("the camera sharpens", raised.exception.sentence)
 
     def test_a_sheet_that_leans_is_refused_with_its_cure(self) -> None:
-        with self.assertRaises(WrongWay) as raised:
+        with half_of_the_edges(), self.assertRaises(WrongWay) as raised:
             sharpness.sharpness([flat(11.0, sheet=replace(FLAT, lean=math.radians(14.0)))])
         self.assertIn("faces the camera", raised.exception.sentence)
 
