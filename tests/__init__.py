@@ -23,7 +23,7 @@ WHOLE = bool(SEED or os.environ.get("AIM_WHOLE") or os.environ.get("AIM_RECORD")
 Thing = TypeVar("Thing")
 
 _MORE = 8
-_DAILY = 6
+_DAILY = 8
 
 
 def examples(usual: int) -> int:

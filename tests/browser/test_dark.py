@@ -68,7 +68,7 @@ class DarkTest(BrowserTest):
             self.dark(path)
             names = self.selects()
             self.assertGreater(len(names), 2, path)
-            for name in some(names, 3):
+            for name in some(names, 5):
                 if not self.find(f"#{name}").is_displayed():
                     continue
                 with self.subTest(path, select=name):

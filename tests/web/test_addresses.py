@@ -142,7 +142,7 @@ class AddressesTest(TestCase):
             self.assertEqual(self.mine_now(), before, who)
 
     def test_what_head_says_is_what_get_says(self) -> None:
-        for pattern in some([*addresses()], 3):
+        for pattern in some([*addresses()], 5):
             for path in self.filled(pattern):
                 got, head = self.mine.get(f"/{path}"), self.mine.head(f"/{path}")
                 with self.subTest(path):

@@ -14,6 +14,7 @@ from django.test import TestCase
 
 from optics.lens.conjugates import magnification
 from optics.lens.depth import hyperfocal, limits
+from tests import some
 from web.bag.models import Lens, Standard
 from web.cards.asked import Asked
 from web.cards.outgoing import COLUMNS
@@ -125,7 +126,7 @@ class CardsTest(TestCase):
                 self.assertIn(words, text, kind)
 
     def test_of_every_lens_each_card_is_one_page(self) -> None:
-        for lens in Lens.objects.filter(owner=self.owner):
+        for lens in some([*Lens.objects.filter(owner=self.owner)], 2):
             for kind in ("over", "table", "strip", "ring"):
                 answer = self.client.get(f"/cards/lens/{lens.pk}/{kind}.pdf")
                 found = pypdf.PdfReader(io.BytesIO(answer.content))

@@ -41,7 +41,7 @@ class StatesTest(TransactionTestCase):
 
     def test_each_migrates_and_opens(self) -> None:
         self.assertGreaterEqual(len(STATES), 15)
-        for state in some(STATES, 8, first=1):
+        for state in some(STATES, 15, first=1):
             with self.subTest(state=state.name), tempfile.TemporaryDirectory() as folder:
                 path = str(Path(folder) / "old.sqlite3")
                 with sqlite3.connect(path) as old:
