@@ -41,7 +41,7 @@ def keys_of(words: tuple[tuple[str, bool], ...]) -> list[str]:
 
 class KeysTest(BrowserTest):
     def press_all(self, screen: Screen, path: str) -> None:
-        for words, does in some(screen.pressed, 3, first=len(screen.key)):
+        for words, does in some(screen.pressed, 4, first=len(screen.key)):
             self.open(path)
             if does.startswith(FOLDED_AWAY):
                 self.read("document.querySelectorAll('details').forEach((one) => one.open = true)")

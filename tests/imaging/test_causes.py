@@ -14,7 +14,7 @@ class CausesTest(unittest.TestCase):
     def test_the_first_cause_is_named_right_and_what_is_sharp_is_not_called_soft(self) -> None:
         frames = list(hidden())
         wrong = []
-        for one in some((*frames[:8], *frames[40:42]), 5, first=1):
+        for one in some((*frames[:8], *frames[40:42]), 10, first=1):
             _, what = said(one)
             if what != str(one.cause):
                 wrong.append((one.seed, str(one.cause), what))

@@ -22,7 +22,7 @@ from tests.optics.every.record import changes, recorded
 
 class EveryFunctionTest(unittest.TestCase):
     def the_same(self, room: str) -> None:
-        said = all_said(room, 1 if WHOLE else 8)
+        said = all_said(room, 1 if WHOLE else 12)
         here = f"optics.{room.rstrip('.')}"
         before = {name: calls for name, calls in recorded().items() if name.startswith(here)}
         self.assertEqual(sorted(before), sorted(said), "Record anew: there are others now.")
